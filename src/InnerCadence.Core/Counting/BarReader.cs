@@ -1,0 +1,126 @@
+using System.Collections.Immutable;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Counting;
+
+/// <summary>Splits a voice line's text into bars and each bar into words.</summary>
+internal static class BarReader
+{
+    /// <summary>Bars of the text that starts at <paramref name="start"/> in the line. One bar line at either end is allowed.</summary>
+    public static List<BarText> Read(SourceLine line, int start, Voice voice, Problems problems)
+    {
+        var spans = Split(line.Text, start);
+        if (spans.Count > 1 && IsBlank(line.Text, spans[0])) spans.RemoveAt(0);
+        if (spans.Count > 1 && IsBlank(line.Text, spans[^1])) spans.RemoveAt(spans.Count - 1);
+
+        var reader = new TokenReader(line, voice, problems);
+        var bars = new List<BarText>();
+        foreach (var (from, to) in spans)
+        {
+            if (bars.Count > 0 && bars[^1].Kind == BarKind.RepeatToEnd)
+                problems.Error(bars[^1].At, "%* repeats up to the end of the passage: nothing can follow it in its line. Write %x and a number instead.");
+            bars.Add(ReadBar(line, from, to, bars.Count == 0, reader, problems));
+        }
+        return bars;
+    }
+
+    private static bool IsBlank(string text, (int From, int To) span) => text.AsSpan(span.From, span.To - span.From).IsWhiteSpace();
+
+    private static List<(int From, int To)> Split(string text, int start)
+    {
+        var spans = new List<(int, int)>();
+        for (var i = start; i <= text.Length; i++)
+        {
+            if (i < text.Length && text[i] != '|') continue;
+            spans.Add((start, i));
+            start = i + 1;
+        }
+        return spans;
+    }
+
+    private static BarText ReadBar(SourceLine line, int from, int to, bool first, TokenReader reader, Problems problems)
+    {
+        var words = Words(line, from, to, problems);
+        var at = words.Count == 0 ? line.Span(from, to - from)
+            : line.Span(words[0].Start, words[^1].Start + words[^1].Text.Length - words[0].Start);
+        if (words.Count == 0 || (words.Count == 1 && words[0].Text == "-")) return new(BarKind.Silent, at, []);
+        if (words.Count == 1 && words[0].Text == "?") return new(BarKind.Unheard, at, []);
+
+        var (kind, times) = (BarKind.Written, 1);
+        if (words[0].Text.StartsWith('%'))
+        {
+            var head = words[0];
+            var span = line.Span(head.Start, head.Text.Length);
+            words.RemoveAt(0);
+            kind = head.Text == "%*" ? BarKind.RepeatToEnd : BarKind.Repeat;
+            if (kind == BarKind.Repeat && head.Text != "%" && !(head.Text.StartsWith("%x") && int.TryParse(head.Text.AsSpan(2), out times) && times is >= 1 and < 10_000))
+            {
+                problems.Error(span, $"‘{head.Text}’ is no repeat: write % for once more, %x3 for three times, %* up to the end.");
+                return new(BarKind.Silent, at, []);
+            }
+            if (first)
+            {
+                problems.Error(span, "% repeats the bar before it, and this is the first: write the bar out.");
+                return new(BarKind.Silent, at, []);
+            }
+            if (words.Count > 0 && head.Text != "%")
+            {
+                problems.Error(line.Span(words[0].Start, words[0].Text.Length), $"Changes go with a single %, not with {head.Text}: write the changed bar apart.");
+                words.Clear();
+            }
+            at = kind == BarKind.Repeat && words.Count > 0 ? at : span;
+        }
+        var tokens = ImmutableArray.CreateBuilder<Token>();
+        foreach (var word in words)
+        {
+            if (word.Text.StartsWith('%'))
+                problems.Error(line.Span(word.Start, word.Text.Length), "% comes first in its bar: write % and then the changes, or put it behind a bar line.");
+            else if (word.Text is "-" or "?")
+                problems.Error(line.Span(word.Start, word.Text.Length), $"‘{word.Text}’ stands alone in its bar, or glued to a place: write {(word.Text == "-" ? "-3" : "3?")}.");
+            else if (reader.Read(word.Start, word.Text, word.Ghost) is { } token)
+                tokens.Add(token);
+        }
+        return new(kind, at, tokens.ToImmutable(), times);
+    }
+
+    /// <summary>Words between blanks; brackets round places set the ghost, square brackets and braces hold their blanks.</summary>
+    private static List<(int Start, string Text, bool Ghost)> Words(SourceLine line, int from, int to, Problems problems)
+    {
+        var words = new List<(int, string, bool)>();
+        var text = line.Text;
+        int? open = null;
+        for (var i = from; i < to;)
+        {
+            var c = text[i];
+            if (c == ' ')
+            {
+                i++;
+            }
+            else if (c == '(')
+            {
+                if (open is not null) problems.Error(line.Span(i, 1), "A ghost’s brackets do not nest: take out this ‘(’.");
+                open ??= i;
+                i++;
+            }
+            else if (c == ')')
+            {
+                if (open is null) problems.Error(line.Span(i, 1), "This ‘)’ closes nothing: write ‘(’ before the ghosted places of this bar.");
+                open = null;
+                i++;
+            }
+            else
+            {
+                var start = i;
+                var square = false;
+                while (i < to && (square || text[i] is not (' ' or '(' or ')')))
+                {
+                    square = text[i] == '[' || (square && text[i] != ']');
+                    i++;
+                }
+                words.Add((start, text[start..i].TrimEnd(), open is not null));
+            }
+        }
+        if (open is { } bracket) problems.Error(line.Span(bracket, 1), "This ‘(’ is not closed in its bar: write ‘)’ after the last ghosted place.");
+        return words;
+    }
+}

@@ -1,0 +1,114 @@
+using System.Collections.Immutable;
+using System.Text.RegularExpressions;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Counting;
+
+/// <summary>What a text of count lines says, and what in it has to be put right.</summary>
+/// <param name="Title">From its directive; nothing if there is none.</param>
+/// <param name="Passage">All lines that are in order, the others left out.</param>
+public sealed record CountText(string? Title, Passage Passage, IReadOnlyList<Problem> Problems)
+{
+    public bool HasErrors => Problems.Any(p => p.Severity == Severity.Error);
+}
+
+/// <summary>The text language in which a passage is written down as it is counted aloud, one line a voice.</summary>
+public static partial class CountLines
+{
+    public const int MostBars = 64;
+    public const int MostStrokes = 4000;
+
+    /// <summary>Reads any text at all: every problem is told with its place and remedy, and the lines that are in order still count.</summary>
+    public static CountText Parse(string text)
+    {
+        var problems = new Problems();
+        if (text.Length > SourceText.Limit)
+        {
+            problems.Error(new(1, 1, 1), "The text is longer than 64 KiB; what comes after is not read. Split it into several passages.");
+            text = text[..SourceText.Limit];
+        }
+        var (said, rest) = Directives.Read(SourceText.Lines(text), problems);
+        var lines = rest.Select(line => ReadLine(line, said, problems)).OfType<VoiceLine>().ToList();
+        var bars = CountBars(lines, problems);
+        foreach (var line in lines) line.WarnIfShorter(bars, problems);
+
+        var merged = new Dictionary<(int At, Voice Voice), Stroke>();
+        foreach (var line in lines)
+        {
+            foreach (var (stroke, at) in line.Strokes(said, bars, problems))
+            {
+                if (!merged.TryAdd((stroke.At.Value, stroke.Voice), stroke))
+                    problems.Error(at, $"Another line has the {stroke.Voice.Name} here already: take one of them out.");
+            }
+        }
+        var strokes = Passage.InOrder(merged.Values);
+        if (strokes.Length > MostStrokes)
+        {
+            problems.Error(new(1, 1, 1), $"The passage has {strokes.Length} strokes; the first {MostStrokes} are shown. Split it into several passages.");
+            strokes = strokes[..MostStrokes];
+        }
+        var passage = new Passage(said.Meters, bars, strokes)
+        {
+            Tempo = said.Tempo,
+            Feel = said.Feel,
+            Hands = said.Hands,
+            Pickup = said.Pickup,
+            Unheard = [.. lines.SelectMany(line => line.UnheardBars(bars).Select(bar => (bar, line.Voice)))],
+        };
+        return new(said.Title, passage, problems.InOrder);
+    }
+
+    private static VoiceLine? ReadLine(SourceLine line, Directives said, Problems problems)
+    {
+        if (string.IsNullOrWhiteSpace(line.Text)) return null;
+        if (Unread().Match(line.Text) is { Success: true } unread)
+        {
+            problems.Error(line.Whole, unread.Groups["lick"].Success
+                ? "Lick blocks are not read yet; the text is kept. Write the drums as voice lines, with R or L after each stroke."
+                : unread.Groups["on"].Success
+                    ? "ON: belongs to a lick block, and those are not read yet; the text is kept. Write the drums as voice lines."
+                    : "Sticking lines are not read yet; the text is kept. Write R or L after each stroke, such as 2R.");
+            return null;
+        }
+        if (Head().Match(line.Text) is not { Success: true } head)
+        {
+            problems.Error(line.Whole, "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as SN: 2 4.");
+            return null;
+        }
+        var word = head.Groups["voice"];
+        if (said.FindVoice(word.Value) is not { } voice)
+        {
+            problems.Error(line.Span(word.Index, word.Length), OwnVoice().IsMatch(word.Value)
+                ? $"{word.Value.ToUpperInvariant()} is not introduced: write voice {word.Value.ToUpperInvariant()} NAME, FAMILY in a line of its own."
+                : $"‘{word.Value}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD, or a word such as snare.");
+            return null;
+        }
+        return new(line.Span(word.Index, word.Length), voice, BarReader.Read(line, head.Length, voice, problems));
+    }
+
+    private static int CountBars(List<VoiceLine> lines, Problems problems)
+    {
+        var most = 0;
+        foreach (var line in lines)
+        {
+            var bars = 0;
+            foreach (var bar in line.Bars.Where(bar => bar.Kind != BarKind.RepeatToEnd))
+            {
+                if (bars <= MostBars && bars + bar.Times > MostBars)
+                    problems.Error(bar.At, $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into several passages.");
+                bars += bar.Times;
+            }
+            most = Math.Max(most, bars);
+        }
+        return Math.Min(most, MostBars);
+    }
+
+    [GeneratedRegex(@"^\s*(?:(?<lick>lick)\b|(?<on>ON)\s*:|(?:ST|SF)\s*:)", RegexOptions.IgnoreCase)]
+    private static partial Regex Unread();
+
+    [GeneratedRegex(@"^\s*(?<voice>[^:|\s]+)\s*:")]
+    private static partial Regex Head();
+
+    [GeneratedRegex(@"^P[1-8]$", RegexOptions.IgnoreCase)]
+    private static partial Regex OwnVoice();
+}
