@@ -1,0 +1,147 @@
+using System.Collections.Immutable;
+using InnerCadence.Core.Likeness;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Ideas;
+
+/// <summary>Finds every place where an idea appears, or almost appears, in passages. One instance serves one idea over many passages.</summary>
+public sealed class Matcher
+{
+    private readonly Idea idea;
+    private readonly ImmutableHashSet<Voice> scope;
+    private readonly Probe[] probes;
+    private readonly Judge judge;
+    private readonly int longestWindow;
+
+    public Matcher(Idea idea)
+    {
+        this.idea = idea;
+        scope = idea.Scope ?? Scope.Of(idea.Exemplar, idea.Rules);
+        judge = new Judge(idea.Rules);
+        if (Pattern.Of(idea, scope) is not { } plain)
+        {
+            probes = [];
+            return;
+        }
+        IEnumerable<Factor> factors = idea.Rules.Rate == RateRule.Proportional ? Factor.All : [Factor.One];
+        Transform[] transforms = [Transform.None, .. idea.Rules.Transforms.Where(t => t != Transform.None).Distinct()];
+        probes = [.. from factor in factors from transform in transforms select new Probe(plain.As(transform), factor, idea.Rules)];
+        longestWindow = probes.Max(p => p.Length);
+    }
+
+    /// <summary>The voices that the idea sees.</summary>
+    public ImmutableHashSet<Voice> Voices => scope;
+
+    /// <summary>False when no stroke that must be there is left in the idea's scope and span, so that nothing can be found.</summary>
+    public bool CanFind => probes.Length > 0;
+
+    /// <summary>Sightings in order of their start; windows that share strokes are settled by ideas.md, "Overlaps".</summary>
+    public IReadOnlyList<Sighting> FindIn(Passage passage)
+    {
+        if (probes.Length == 0) return [];
+        var field = Field.Of(passage, scope, idea.Rules, longestWindow);
+        if (field.LoopStrokes == 0) return [];
+        var candidates = new List<Candidate>();
+        foreach (var probe in probes) probe.Find(field, judge, candidates);
+        return [.. Overlaps.Resolve(field, candidates).Select(c => Explanation.Of(c, field))];
+    }
+
+    /// <summary>One form of the pattern at one rate, with what a window must have at the least.</summary>
+    private sealed class Probe
+    {
+        private readonly Pattern pattern;
+        private readonly Factor factor;
+        private readonly int?[] momentAt;
+        private readonly int[] needs;
+        private readonly int leastInPlace;
+        private readonly int mostExtra;
+        private readonly int leading;
+
+        public Probe(Pattern pattern, Factor factor, Rules rules)
+        {
+            (this.pattern, this.factor) = (pattern, factor);
+            momentAt = [.. pattern.Moments.Select(m => factor.Scale(m.At))];
+            needs = [.. pattern.Strokes.Select(s => Needed(s.Stroke.Voice, rules, pattern.Transform))];
+            var half = rules.Elision > 0 || pattern.Transform == Transform.Substituted;
+            leastInPlace = half ? (pattern.Required + 1) / 2 : (pattern.Required * 2 + 2) / 3;
+            mostExtra = Judge.Limit(pattern.Required) / Difference.Extra;
+            leading = Math.Min(pattern.Moments.Length, rules.Elision > 2 ? rules.Elision + 1 : 3);
+            Length = factor.ScaleUp(pattern.Span);
+        }
+
+        /// <summary>Length of the window in ticks of the passage.</summary>
+        public int Length { get; }
+
+        /// <summary>Any of these bits at a moment makes it possible that a stroke is in its place.</summary>
+        private static int Needed(Voice voice, Rules rules, Transform transform)
+        {
+            var limbs = Field.BitsOf(voice) & (Field.HandBit | Field.FootBit);
+            var bits = 1 << (int)voice.Family;
+            if (rules.Facets.Voicing == VoicingRule.HandOrFoot) bits |= limbs;
+            if (rules.Facets.Voicing == VoicingRule.Any) bits = Field.AnyBit;
+            if (transform == Transform.Substituted) bits |= voice == Voice.Kick ? Field.HandBit : Field.KickBit;
+            return bits;
+        }
+
+        public void Find(Field field, Judge judge, List<Candidate> found)
+        {
+            foreach (var start in Starts(field))
+            {
+                var from = field.MomentAt(start);
+                var to = from;
+                while (to < field.MomentTicks.Length && field.MomentTicks[to] < start + Length) to++;
+                var (first, end) = (field.MomentFirsts[from], field.MomentFirsts[to]);
+                if (first == end || end - first - pattern.Strokes.Length > mostExtra) continue;
+                if (!EnoughInPlace(field, start, from, to)) continue;
+                if (judge.Try(field, pattern, factor, start, first, end) is { } candidate) found.Add(candidate);
+            }
+        }
+
+        /// <summary>Every stroke's moment aligned with each of the pattern's first moments; starts of a loop lie inside it.</summary>
+        private int[] Starts(Field field)
+        {
+            var earliest = field.LoopLength > 0 ? 0 : 1 - field.Passage.Meters.MeterOf(0).Length.Value;
+            var starts = new List<int>(field.LoopMoments * leading);
+            for (var lead = 0; lead < leading; lead++)
+            {
+                if (momentAt[lead] is not { } offset) continue;
+                for (var i = 0; i < field.LoopMoments; i++)
+                {
+                    var start = field.MomentTicks[i] - offset;
+                    if (field.LoopLength > 0) start = (start % field.LoopLength + field.LoopLength) % field.LoopLength;
+                    if (start >= earliest) starts.Add(start);
+                }
+            }
+            starts.Sort();
+            return [.. starts.Distinct()];
+        }
+
+        private bool EnoughInPlace(Field field, int start, int from, int to)
+        {
+            var inPlace = 0;
+            var anyUnheard = field.Passage.Unheard.Count > 0;
+            for (var m = 0; m < pattern.Moments.Length; m++)
+            {
+                var mask = 0;
+                if (momentAt[m] is { } offset)
+                {
+                    while (from < to && field.MomentTicks[from] < start + offset) from++;
+                    if (from < to && field.MomentTicks[from] == start + offset) mask = field.MomentMasks[from];
+                }
+                var (_, strokeFirst, count) = pattern.Moments[m];
+                for (var p = strokeFirst; p < strokeFirst + count; p++)
+                {
+                    if (pattern.Optional[p]) continue;
+                    if ((mask & needs[p]) != 0 || (anyUnheard && momentAt[m] is { } at && field.IsUnheard(start + at, pattern.Strokes[p].Stroke.Voice))) inPlace++;
+                }
+            }
+            return inPlace >= leastInPlace;
+        }
+    }
+}
+
+public static class IdeaMatching
+{
+    /// <summary>Every sighting of the idea in one passage.</summary>
+    public static IReadOnlyList<Sighting> FindIn(this Idea idea, Passage passage) => new Matcher(idea).FindIn(passage);
+}
