@@ -53,7 +53,7 @@ public static partial class CountLines
             Feel = said.Feel,
             Hands = said.Hands,
             Pickup = said.Pickup,
-            Unheard = [.. lines.SelectMany(line => line.UnheardBars(bars).Select(bar => (bar, line.Voice)))],
+            Unheard = [.. Unheard(lines, said.Meters, bars, strokes, problems)],
         };
         return new(said.Title, passage, problems.InOrder);
     }
@@ -84,6 +84,20 @@ public static partial class CountLines
             return null;
         }
         return new(line.Span(word.Index, word.Length), voice, BarReader.Read(line, head.Length, voice, problems));
+    }
+
+    /// <summary>A bar in which another line has strokes of the voice was heard after all.</summary>
+    private static IEnumerable<(int, Voice)> Unheard(List<VoiceLine> lines, MeterCycle meters, int bars, ImmutableArray<Stroke> strokes, Problems problems)
+    {
+        var heard = strokes.Select(s => (meters.Locate(s.At).Bar, s.Voice)).ToHashSet();
+        foreach (var line in lines)
+        {
+            foreach (var (bar, at) in line.UnheardBars(bars))
+            {
+                if (!heard.Contains((bar, line.Voice))) yield return (bar, line.Voice);
+                else problems.Error(at, $"Another line has strokes of the {line.Voice.Name} in bar {bar + 1}: write - here, or take those out.");
+            }
+        }
     }
 
     private static int CountBars(List<VoiceLine> lines, Problems problems)

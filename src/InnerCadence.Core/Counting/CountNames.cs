@@ -14,40 +14,39 @@ public static class CountNames
     /// <summary>As an address in a count line, 3&amp; or 4a'; nothing where no count names the place.</summary>
     public static string? Place(Tick inBar, Meter meter)
     {
-        var (beat, rest) = Split(inBar, meter);
-        return Syllable(rest, meter) is { } syllable ? $"{beat}{syllable}" : null;
+        var (beat, past) = Split(inBar, meter);
+        // 8t and 16t are runs, so those two places are written out.
+        return Syllable(past, meter) is not { } syllable ? null : $"{beat}{(syllable == "t" && beat is (8 or 16) ? "trip" : syllable)}";
     }
 
     /// <summary>The syllable for a distance from the beat, empty on the beat itself; nothing where none names it.</summary>
-    public static string? Syllable(Tick rest, Meter meter)
+    public static string? Syllable(Tick past, Meter meter)
     {
         var beat = meter.Beat.Value;
         foreach (var (numerator, denominator, written, _) in Parts)
-            if (rest.Value * denominator == beat * numerator) return denominator == 3 && inMiddleOfLongBeat(meter) ? (numerator == 1 ? "trip" : written) : written;
+            if (past.Value * denominator == beat * numerator) return written;
         var step = Counting.Place.StepOf(meter).Value;
         foreach (var (numerator, denominator, written, _) in Parts)
-            if (denominator is 1 or 2 or 4 && (rest.Value - step) * denominator == beat * numerator) return written + "'";
+            if (denominator is (1 or 2 or 4) && (past.Value - step) * denominator == beat * numerator) return written + "'";
         return null;
-
-        static bool inMiddleOfLongBeat(Meter meter) => meter.Counts >= 8;
     }
 
     /// <summary>As it is said: 3, the &amp; of 3, the let of 4, 32nd after the e of 2.</summary>
     public static string Spoken(Tick inBar, Meter meter)
     {
-        var (beat, rest) = Split(inBar, meter);
+        var (beat, past) = Split(inBar, meter);
         var length = meter.Beat.Value;
         foreach (var (numerator, denominator, _, spoken) in Parts)
-            if (rest.Value * denominator == length * numerator) return spoken.Length == 0 ? $"{beat}" : $"the {spoken} of {beat}";
+            if (past.Value * denominator == length * numerator) return spoken.Length == 0 ? $"{beat}" : $"the {spoken} of {beat}";
         var step = Counting.Place.StepOf(meter);
         foreach (var (numerator, denominator, _, spoken) in Parts)
         {
-            if (denominator is not (1 or 2 or 4) || (rest - step).Value * denominator != length * numerator) continue;
+            if (denominator is not (1 or 2 or 4) || (past - step).Value * denominator != length * numerator) continue;
             return spoken.Length == 0 ? $"just after {beat}" : $"just after the {spoken} of {beat}";
         }
         foreach (var size in (int[])[5, 7, 9, 10, 12, 14, 15, 16])
-            if (length % size == 0 && rest.Value % (length / size) == 0) return $"stroke {rest.Value / (length / size) + 1} of {size} in beat {beat}";
-        return $"{(double)rest.Value / length:0.##} of a beat after {beat}";
+            if (length % size == 0 && past.Value % (length / size) == 0) return $"stroke {past.Value / (length / size) + 1} of {size} in beat {beat}";
+        return $"{(double)past.Value / length:0.##} of a beat after {beat}";
     }
 
     /// <summary>Beat from 1 and the distance from its start.</summary>

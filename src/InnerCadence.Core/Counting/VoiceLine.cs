@@ -13,13 +13,13 @@ internal sealed record VoiceLine(TextSpan At, Voice Voice, IReadOnlyList<BarText
     }
 
     /// <summary>Bars, from 0, in which the voice could not be heard.</summary>
-    public IEnumerable<int> UnheardBars(int bars)
+    public IEnumerable<(int Bar, TextSpan At)> UnheardBars(int bars)
     {
         var unheard = false;
         foreach (var (bar, index) in Expanded(bars))
         {
             unheard = bar.Kind is BarKind.Repeat or BarKind.RepeatToEnd ? unheard && bar.Tokens.Length == 0 : bar.Kind == BarKind.Unheard;
-            if (unheard) yield return index;
+            if (unheard) yield return (index, bar.At);
         }
     }
 

@@ -1,0 +1,66 @@
+using System.Data;
+using System.Reflection;
+using Dapper;
+using DbUp;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using Npgsql;
+
+namespace InnerCadence.Storage;
+
+/// <summary>Schema and type mapping: called once before anything else of this room.</summary>
+public static class Database
+{
+    static Database()
+    {
+        DefaultTypeMap.MatchNamesWithUnderscores = true;
+        SqlMapper.AddTypeHandler(new IdHandler<StudyId>());
+        SqlMapper.AddTypeHandler(new IdHandler<PlayerId>());
+        SqlMapper.AddTypeHandler(new IdHandler<RecordingId>());
+        SqlMapper.AddTypeHandler(new IdHandler<PassageId>());
+        SqlMapper.AddTypeHandler(new IdHandler<ReadingId>());
+        SqlMapper.AddTypeHandler(new IdHandler<IdeaId>());
+        SqlMapper.AddTypeHandler(new IdHandler<SightingId>());
+        SqlMapper.AddTypeHandler(new IdHandler<CoverageId>());
+        SqlMapper.AddTypeHandler(new DateHandler());
+        SqlMapper.AddTypeHandler(new TickHandler());
+        SqlMapper.AddTypeHandler(new ClockHandler());
+    }
+
+    /// <summary>A pool of connections to the database of this address.</summary>
+    public static NpgsqlDataSource Open(string connectionString) => NpgsqlDataSource.Create(connectionString);
+
+    /// <summary>Brings the schema up to date; does nothing when it is.</summary>
+    /// <exception cref="InvalidOperationException">A migration failed; nothing of it was kept.</exception>
+    public static void Migrate(string connectionString)
+    {
+        var result = DeployChanges.To.PostgresqlDatabase(connectionString)
+            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
+            .WithTransactionPerScript()
+            .LogToNowhere()
+            .Build()
+            .PerformUpgrade();
+        if (!result.Successful) throw new InvalidOperationException($"The database could not be brought up to date: {result.Error.Message}", result.Error);
+    }
+
+    private sealed class DateHandler : SqlMapper.TypeHandler<DateOnly>
+    {
+        public override DateOnly Parse(object value) => value is DateOnly date ? date : DateOnly.FromDateTime((DateTime)value);
+
+        public override void SetValue(IDbDataParameter parameter, DateOnly value) => (parameter.DbType, parameter.Value) = (DbType.Date, value);
+    }
+
+    private sealed class TickHandler : SqlMapper.TypeHandler<Tick>
+    {
+        public override Tick Parse(object value) => new((int)value);
+
+        public override void SetValue(IDbDataParameter parameter, Tick value) => (parameter.DbType, parameter.Value) = (DbType.Int32, value.Value);
+    }
+
+    private sealed class ClockHandler : SqlMapper.TypeHandler<ClockTime>
+    {
+        public override ClockTime Parse(object value) => new((int)value);
+
+        public override void SetValue(IDbDataParameter parameter, ClockTime value) => (parameter.DbType, parameter.Value) = (DbType.Int32, value.Milliseconds);
+    }
+}

@@ -1,0 +1,83 @@
+using System.Data;
+using System.Globalization;
+using Dapper;
+
+namespace InnerCadence.Storage;
+
+/// <summary>The number of one thing of one kind, so that a passage is never looked up by an idea's number.</summary>
+public interface IId<T> where T : struct, IId<T>
+{
+    long Value { get; }
+    static abstract T Of(long value);
+
+    /// <summary>Reads a positive number, as it stands in an address.</summary>
+    static bool TryRead(string? text, out T id)
+    {
+        var read = long.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var value) && value > 0;
+        id = T.Of(value);
+        return read;
+    }
+}
+
+public readonly record struct StudyId(long Value) : IId<StudyId>
+{
+    public static StudyId Of(long value) => new(value);
+    public static bool TryParse(string? text, out StudyId id) => IId<StudyId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct PlayerId(long Value) : IId<PlayerId>
+{
+    public static PlayerId Of(long value) => new(value);
+    public static bool TryParse(string? text, out PlayerId id) => IId<PlayerId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct RecordingId(long Value) : IId<RecordingId>
+{
+    public static RecordingId Of(long value) => new(value);
+    public static bool TryParse(string? text, out RecordingId id) => IId<RecordingId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct PassageId(long Value) : IId<PassageId>
+{
+    public static PassageId Of(long value) => new(value);
+    public static bool TryParse(string? text, out PassageId id) => IId<PassageId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct ReadingId(long Value) : IId<ReadingId>
+{
+    public static ReadingId Of(long value) => new(value);
+    public static bool TryParse(string? text, out ReadingId id) => IId<ReadingId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct IdeaId(long Value) : IId<IdeaId>
+{
+    public static IdeaId Of(long value) => new(value);
+    public static bool TryParse(string? text, out IdeaId id) => IId<IdeaId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct SightingId(long Value) : IId<SightingId>
+{
+    public static SightingId Of(long value) => new(value);
+    public static bool TryParse(string? text, out SightingId id) => IId<SightingId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct CoverageId(long Value) : IId<CoverageId>
+{
+    public static CoverageId Of(long value) => new(value);
+    public static bool TryParse(string? text, out CoverageId id) => IId<CoverageId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+internal sealed class IdHandler<T> : SqlMapper.TypeHandler<T> where T : struct, IId<T>
+{
+    public override T Parse(object value) => T.Of((long)value);
+
+    public override void SetValue(IDbDataParameter parameter, T value) => (parameter.DbType, parameter.Value) = (DbType.Int64, value.Value);
+}

@@ -1,0 +1,65 @@
+using CsCheck;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Tests.Counting;
+
+/// <summary>What holds for every text.</summary>
+public class CountLineProperties
+{
+    private static readonly Gen<string> Word = Gen.OneOf(
+        "1", "2", "3", "4", "e", "&", "a", "2&", "3a", "1e", "4l", "3t", "2ti", "3&ta", "4'", "2e'", "1>", "2>R", "3&f", "4d?", "(1a)", "(2 e)", "3{edge}",
+        "8ths", "16ths@3-4", "8t", "3x16ths@1&-4", "(16ths@2)", "32nds@4", "-2", "-@3-4", "2[5]", "3[7/2]", "1[6:2,4-5]>", "2:", "4&_1", "1z_3");
+
+    private static readonly Gen<string> Bar = Gen.OneOf(Word.List[1, 6].Select(words => string.Join(' ', words)), Gen.OneOf("-", "%", "%x2", "?", "8ths", "% 3 -1"));
+
+    private static readonly Gen<string> Text = Gen.Select(
+        Gen.OneOf("", "meter 7/8\n", "meter 5/8 3/4\n", "meter 12/8\n", "feel swing 66%\n", "tempo 132.5\nmeter 2/2\n", "meter 9/16\n"),
+        Gen.Select(Gen.OneOf("HH", "SN", "BD", "FT", "CR", "HF"), Bar.List[1, 5]).List[1, 5],
+        (head, lines) => head + string.Join('\n', lines.Select(line => $"{line.Item1}: {string.Join(" | ", line.Item2)}")));
+
+    [Fact]
+    public void Reading_what_is_written_gives_the_same_passage() => Text.Sample(text =>
+    {
+        var passage = CountLines.Parse(text).Passage;
+        var written = CountWriter.Write(passage);
+        var again = CountLines.Parse(written);
+        again.Problems.ShouldBeEmpty($"{text}\n--\n{written}");
+        again.Passage.Bars.ShouldBe(passage.Bars, written);
+        again.Passage.Strokes.ShouldBe(passage.Strokes, $"{text}\n--\n{written}");
+        again.Passage.Unheard.ShouldBe(passage.Unheard, ignoreOrder: true);
+        CountWriter.Write(again.Passage).ShouldBe(written);
+    }, iter: 3000);
+
+    [Fact]
+    public void Any_text_is_read_without_an_exception() =>
+        Gen.String[Gen.Char["0123456789|:%x-*?@()[]{}~>ofdzrcRLeati&+'_ \n#SNBHD/…–’tml"], 0, 120].Sample(text =>
+        {
+            var read = CountLines.Parse(text);
+            foreach (var problem in read.Problems)
+            {
+                problem.At.Line.ShouldBeInRange(1, text.Split('\n').Length);
+                problem.At.Column.ShouldBeGreaterThan(0);
+                problem.At.Length.ShouldBeGreaterThan(0);
+                problem.Message.ShouldEndWith(".");
+            }
+            ReadBack.Of(read.Passage);
+        }, iter: 20_000);
+
+    [Fact]
+    public void A_mistake_in_one_line_costs_no_other_line_anything() => Text.Sample(text =>
+    {
+        var sound = CountLines.Parse(text).Passage.Strokes.Where(s => s.Voice != Voice.Ride);
+        CountLines.Parse(text + "\nRD: zz 9 && (1").Passage.Strokes.Where(s => s.Voice != Voice.Ride).ShouldBe(sound);
+    });
+
+    [Fact]
+    public void Bars_and_ticks_convert_both_ways() =>
+        Gen.Select(Gen.OneOf("4/4", "7/8", "5/8 7/8 5/8", "3/4 2/2"), Gen.Int[-200_000, 2_000_000]).Sample((meters, tick) =>
+        {
+            var cycle = new MeterCycle([.. meters.Split(' ').Select(m => Meter.Parse(m)!)]);
+            var (bar, inBar) = cycle.Locate(new(tick));
+            (cycle.StartOf(bar) + inBar).ShouldBe(new Tick(tick));
+            inBar.Value.ShouldBeInRange(0, cycle.MeterOf(bar).Length.Value - 1);
+        });
+}
