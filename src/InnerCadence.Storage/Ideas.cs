@@ -1,0 +1,162 @@
+using System.Text.Json;
+using Dapper;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Music;
+using Npgsql;
+
+namespace InnerCadence.Storage;
+
+/// <summary>A named idea as a person writes it.</summary>
+public sealed record IdeaDraft
+{
+    public required string Nickname { get; init; }
+    public string Note { get; init; } = "";
+    public required string Text { get; init; }
+    public Tick? Span { get; init; }
+    /// <summary>Codes of its voices; nothing if they follow from the exemplar and the rules.</summary>
+    public IReadOnlyList<string>? Scope { get; init; }
+    public required Rules Rules { get; init; }
+    /// <summary>The reading it was cut out of, if any.</summary>
+    public ReadingId? From { get; init; }
+    /// <summary>The day on which it got its name; today unless it is said.</summary>
+    public DateOnly? NamedOn { get; init; }
+}
+
+/// <summary>A named idea and how its sightings were judged.</summary>
+public sealed record IdeaRow
+{
+    public IdeaId Id { get; init; }
+    public StudyId StudyId { get; init; }
+    public string Nickname { get; init; } = "";
+    public string Note { get; init; } = "";
+    public string Text { get; init; } = "";
+    public int? SpanTicks { get; init; }
+    public string[]? Scope { get; init; }
+    public string Rules { get; init; } = "{}";
+    public ReadingId? ReadingId { get; init; }
+    public DateOnly NamedOn { get; init; }
+    public int Version { get; init; }
+    public int Confirmed { get; init; }
+    public int NearMisses { get; init; }
+    public int Waiting { get; init; }
+
+    public Rules RulesRead => RulesJson.Read(JsonDocument.Parse(Rules).RootElement).Rules;
+
+    /// <summary>The idea as the matcher needs it.</summary>
+    public Idea AsIdea()
+    {
+        var exemplar = CountLines.Parse(Text).Passage;
+        return new(exemplar, SpanTicks is { } span ? new Tick(span) : null, Scope is null ? null : [.. Scope.Select(code => VoiceOf(exemplar, code)).OfType<Voice>()], RulesRead);
+    }
+
+    private static Voice? VoiceOf(Passage exemplar, string code) => exemplar.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code);
+}
+
+public sealed class Ideas(NpgsqlDataSource source)
+{
+    private const string Columns =
+        """
+        select i.id, i.study_id, i.nickname, i.note, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version,
+               coalesce(n.confirmed, 0)::int as confirmed, coalesce(n.near_misses, 0)::int as near_misses, coalesce(n.waiting, 0)::int as waiting
+        from idea i
+        join study s on s.id = i.study_id and s.deleted_at is null
+        left join lateral (
+            select count(*) filter (where x.judgement = 'confirmed') as confirmed,
+                   count(*) filter (where x.judgement = 'near-miss') as near_misses,
+                   count(*) filter (where x.judgement is null) as waiting
+            from sighting x
+            join reading g on g.id = x.reading_id and g.preferred
+            join passage a on a.id = g.passage_id and a.deleted_at is null
+            join recording r on r.id = a.recording_id and r.deleted_at is null
+            where x.idea_id = i.id) n on true
+        """;
+
+    public async Task<IReadOnlyList<IdeaRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<IdeaRow>(new(
+            $"{Columns} where i.study_id = @study and i.deleted_at is null order by lower(i.nickname)", new { study }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>Nothing when there is no such idea, or it or its study is deleted.</summary>
+    public async Task<IdeaRow?> FindAsync(IdeaId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<IdeaRow>(new(
+            $"{Columns} where i.id = @id and i.deleted_at is null", new { id }, cancellationToken: stop));
+    }
+
+    /// <summary>Keeps the idea and looks for it in every passage of the study, in one transaction.</summary>
+    /// <returns>Nothing when the study has another idea of this nickname.</returns>
+    public async Task<IdeaId?> AddAsync(StudyId study, IdeaDraft draft, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var id = await connection.ExecuteScalarAsync<long?>(new(
+            """
+            insert into idea (study_id, nickname, note, text, span_ticks, scope, rules, reading_id, named_on)
+            values (@study, @Nickname, @Note, @Text, @Span, @scope, @rules::jsonb, @From, coalesce(@NamedOn, current_date))
+            on conflict (study_id, lower(nickname)) where deleted_at is null do nothing
+            returning id
+            """, Parameters(draft, study: study), transaction, cancellationToken: stop));
+        if (id is not { } added) return null;
+        await Scan.IdeaAsync(connection, transaction, new(added), stop);
+        await transaction.CommitAsync(stop);
+        return new(added);
+    }
+
+    /// <summary>Keeps the changes if nobody else changed the idea since the given version, and looks for it again.</summary>
+    /// <returns>Nothing when the study has another idea of this nickname.</returns>
+    public async Task<SaveResult?> UpdateAsync(IdeaId id, IdeaDraft draft, int version, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        try
+        {
+            var changed = await connection.ExecuteAsync(new(
+                """
+                update idea set nickname = @Nickname, note = @Note, text = @Text, span_ticks = @Span, scope = @scope, rules = @rules::jsonb, version = version + 1
+                where id = @id and version = @version and deleted_at is null
+                """, Parameters(draft, id: id, version: version), transaction, cancellationToken: stop));
+            if (changed == 0) return SaveResult.ChangedMeanwhile;
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            return null;
+        }
+        await Scan.IdeaAsync(connection, transaction, id, stop);
+        await transaction.CommitAsync(stop);
+        return SaveResult.Saved;
+    }
+
+    public async Task DeleteAsync(IdeaId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new("update idea set deleted_at = now() where id = @id", new { id }, cancellationToken: stop));
+    }
+
+    /// <summary>Brings it back and looks for it in passages that were written meanwhile; false when its nickname was given away.</summary>
+    public async Task<bool> RestoreAsync(IdeaId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        try
+        {
+            await connection.ExecuteAsync(new("update idea set deleted_at = null where id = @id", new { id }, transaction, cancellationToken: stop));
+        }
+        catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
+        {
+            return false;
+        }
+        await Scan.IdeaAsync(connection, transaction, id, stop);
+        await transaction.CommitAsync(stop);
+        return true;
+    }
+
+    private static object Parameters(IdeaDraft draft, StudyId study = default, IdeaId id = default, int version = 0) => new
+    {
+        study, id, version, draft.Nickname, draft.Note, draft.Text, draft.Span, draft.From, draft.NamedOn,
+        scope = draft.Scope?.ToArray(), rules = RulesJson.Write(draft.Rules),
+    };
+}

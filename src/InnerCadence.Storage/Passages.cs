@@ -1,0 +1,173 @@
+using Dapper;
+using InnerCadence.Core.Timing;
+using Npgsql;
+
+namespace InnerCadence.Storage;
+
+/// <summary>A located stretch of drumming and its preferred reading, as a person writes them.</summary>
+public sealed record PassageDraft
+{
+    public ClockTime? StartsAt { get; init; }
+    public int? Bar { get; init; }
+    public string Section { get; init; } = "";
+    public required string Kind { get; init; }
+    /// <summary>It was written down because an idea was heard in it: it adds nothing to what was searched.</summary>
+    public bool BecauseHeard { get; init; }
+    public required string Text { get; init; }
+    /// <summary>How many bars the text has.</summary>
+    public required int Bars { get; init; }
+    public bool Looped { get; init; }
+    public string Note { get; init; } = "";
+
+    public static readonly IReadOnlyList<string> Kinds = ["groove", "fill", "lick", "set-up", "pick-up", "ending", "solo"];
+
+    /// <summary>Kinds in which it matters less which drum it was.</summary>
+    public static bool IsOrnamental(string kind) => kind is not "groove";
+}
+
+/// <summary>A passage with its preferred reading and where it stands.</summary>
+public sealed record PassageRow
+{
+    public PassageId Id { get; init; }
+    public ReadingId ReadingId { get; init; }
+    public RecordingId RecordingId { get; init; }
+    public StudyId StudyId { get; init; }
+    public string Title { get; init; } = "";
+    public string Take { get; init; } = "";
+    public string Player { get; init; } = "";
+    public DateOnly? RecordedFrom { get; init; }
+    public DateOnly? RecordedTo { get; init; }
+    public double? RecordingTempo { get; init; }
+    public int? StartsAtMs { get; init; }
+    public int? Bar { get; init; }
+    public string Section { get; init; } = "";
+    public string Kind { get; init; } = "";
+    public bool BecauseHeard { get; init; }
+    public string Text { get; init; } = "";
+    public int Bars { get; init; }
+    public bool Looped { get; init; }
+    public string Note { get; init; } = "";
+    public int Version { get; init; }
+    public int Found { get; init; }
+    public int Waiting { get; init; }
+
+    public ClockTime? StartsAt => StartsAtMs is { } ms ? new(ms) : null;
+    public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
+}
+
+/// <summary>What came of saving a text that another tab may have saved meanwhile.</summary>
+public enum SaveResult { Saved, ChangedMeanwhile }
+
+public sealed class Passages(NpgsqlDataSource source)
+{
+    private const string Columns =
+        """
+        select a.id, g.id as reading_id, r.id as recording_id, r.study_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to,
+               r.tempo as recording_tempo, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.note, a.version,
+               (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
+                 where x.reading_id = g.id and not x.vanished and x.judgement is distinct from 'rejected') as found,
+               (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
+                 where x.reading_id = g.id and not x.vanished and x.judgement is null) as waiting
+        from passage a
+        join reading g on g.passage_id = a.id and g.preferred
+        join recording r on r.id = a.recording_id and r.deleted_at is null
+        join study s on s.id = r.study_id and s.deleted_at is null
+        join player p on p.id = r.player_id
+        """;
+
+    public async Task<IReadOnlyList<PassageRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<PassageRow>(new(
+            $"""
+            {Columns}
+            where r.study_id = @study and a.deleted_at is null
+            order by p.role desc, r.recorded_from nulls last, r.title, r.take, a.starts_at_ms nulls last, a.bar, a.id
+            """, new { study }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task<IReadOnlyList<PassageRow>> OfRecordingAsync(RecordingId recording, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<PassageRow>(new(
+            $"{Columns} where r.id = @recording and a.deleted_at is null order by a.starts_at_ms nulls last, a.bar, a.id",
+            new { recording }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>The passages changed last, newest first.</summary>
+    public async Task<IReadOnlyList<PassageRow>> LatestAsync(StudyId study, int most, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<PassageRow>(new(
+            $"{Columns} where r.study_id = @study and a.deleted_at is null order by a.updated_at desc, a.id desc limit @most",
+            new { study, most }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>Nothing when there is no such passage, or it, its recording or its study is deleted.</summary>
+    public async Task<PassageRow?> FindAsync(PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<PassageRow>(new(
+            $"{Columns} where a.id = @id and a.deleted_at is null", new { id }, cancellationToken: stop));
+    }
+
+    /// <summary>Keeps the passage and looks for every idea of the study in it, in one transaction.</summary>
+    public async Task<PassageId> AddAsync(RecordingId recording, PassageDraft draft, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var id = await connection.ExecuteScalarAsync<long>(new(
+            """
+            insert into passage (recording_id, starts_at_ms, bar, section, kind, because_heard)
+            values (@recording, @StartsAt, @Bar, @Section, @Kind, @BecauseHeard) returning id
+            """, new { recording, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction, cancellationToken: stop));
+        var reading = await connection.ExecuteScalarAsync<long>(new(
+            "insert into reading (passage_id, text, bars, looped, note) values (@id, @Text, @Bars, @Looped, @Note) returning id",
+            new { id, draft.Text, draft.Bars, draft.Looped, draft.Note }, transaction, cancellationToken: stop));
+        await Scan.ReadingAsync(connection, transaction, new(reading), stop);
+        await transaction.CommitAsync(stop);
+        return new(id);
+    }
+
+    /// <summary>Keeps the changes if nobody else changed the passage since the given version, and looks for every idea again.</summary>
+    public async Task<SaveResult> UpdateAsync(PassageId id, PassageDraft draft, int version, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var changed = await connection.ExecuteAsync(new(
+            """
+            update passage set starts_at_ms = @StartsAt, bar = @Bar, section = @Section, kind = @Kind, because_heard = @BecauseHeard,
+                   version = version + 1, updated_at = now()
+            where id = @id and version = @version and deleted_at is null
+            """, new { id, version, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction, cancellationToken: stop));
+        if (changed == 0) return SaveResult.ChangedMeanwhile;
+        var reading = await connection.ExecuteScalarAsync<long>(new(
+            """
+            update reading set text = @Text, bars = @Bars, looped = @Looped, note = @Note, updated_at = now()
+            where passage_id = @id and preferred returning id
+            """, new { id, draft.Text, draft.Bars, draft.Looped, draft.Note }, transaction, cancellationToken: stop));
+        await Scan.ReadingAsync(connection, transaction, new(reading), stop);
+        await transaction.CommitAsync(stop);
+        return SaveResult.Saved;
+    }
+
+    public Task DeleteAsync(PassageId id, CancellationToken stop) => MarkAsync("update passage set deleted_at = now() where id = @id", id, stop);
+
+    /// <summary>Brings it back and looks for the ideas that were named or changed meanwhile.</summary>
+    public async Task RestoreAsync(PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new("update passage set deleted_at = null where id = @id", new { id }, transaction, cancellationToken: stop));
+        if (await connection.ExecuteScalarAsync<long?>(new(
+            "select id from reading where passage_id = @id and preferred", new { id }, transaction, cancellationToken: stop)) is { } reading)
+            await Scan.ReadingAsync(connection, transaction, new(reading), stop);
+        await transaction.CommitAsync(stop);
+    }
+
+    private async Task MarkAsync(string sql, PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(sql, new { id }, cancellationToken: stop));
+    }
+}

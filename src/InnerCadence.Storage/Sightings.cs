@@ -1,0 +1,111 @@
+using Dapper;
+using InnerCadence.Core.Timing;
+using Npgsql;
+
+namespace InnerCadence.Storage;
+
+/// <summary>An idea found at a place, with the recording, the clock and the bar it belongs to.</summary>
+public sealed record SightingRow
+{
+    public SightingId Id { get; init; }
+    public IdeaId IdeaId { get; init; }
+    public string Idea { get; init; } = "";
+    public ReadingId ReadingId { get; init; }
+    public PassageId PassageId { get; init; }
+    public RecordingId RecordingId { get; init; }
+    public StudyId StudyId { get; init; }
+    public string Title { get; init; } = "";
+    public string Take { get; init; } = "";
+    public string Player { get; init; } = "";
+    public bool BySubject { get; init; }
+    public DateOnly? RecordedFrom { get; init; }
+    public DateOnly? RecordedTo { get; init; }
+    public double? Tempo { get; init; }
+    public string Text { get; init; } = "";
+    public bool Looped { get; init; }
+    public int? StartsAtMs { get; init; }
+    public int? Bar { get; init; }
+    public string Section { get; init; } = "";
+    public bool BecauseHeard { get; init; }
+    public int StartTick { get; init; }
+    public int EndTick { get; init; }
+    public string Factor { get; init; } = "1";
+    public string Verdict { get; init; } = "";
+    public int Cost { get; init; }
+    public int Unsure { get; init; }
+    public string[] Transforms { get; init; } = [];
+    public string Edits { get; init; } = "[]";
+    public string Summary { get; init; } = "";
+    public bool Vanished { get; init; }
+    public bool Changed { get; init; }
+    public string? Judgement { get; init; }
+    public string Reason { get; init; } = "";
+
+    public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
+    public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
+    public bool IsWaiting => Judgement is null;
+}
+
+public enum Judgement { Confirmed, NearMiss, Rejected }
+
+public sealed class Sightings(NpgsqlDataSource source)
+{
+    private const string Columns =
+        """
+        select x.id, x.idea_id, i.nickname as idea, x.reading_id, a.id as passage_id, r.id as recording_id, r.study_id, r.title, r.take,
+               p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text, g.looped,
+               a.starts_at_ms, a.bar, a.section, a.because_heard,
+               x.start_tick, x.end_tick, x.factor, x.verdict, x.cost, x.unsure, x.transforms, x.edits::text as edits, x.summary,
+               x.vanished, x.changed, x.judgement, x.reason
+        from sighting x
+        join idea i on i.id = x.idea_id and i.deleted_at is null
+        join reading g on g.id = x.reading_id and g.preferred
+        join passage a on a.id = g.passage_id and a.deleted_at is null
+        join recording r on r.id = a.recording_id and r.deleted_at is null
+        join study s on s.id = r.study_id and s.deleted_at is null
+        join player p on p.id = r.player_id
+        """;
+
+    /// <summary>By recording date, then in the order of the recording.</summary>
+    public async Task<IReadOnlyList<SightingRow>> OfIdeaAsync(IdeaId idea, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where x.idea_id = @idea order by r.recorded_from nulls last, r.title, r.take, r.id, a.starts_at_ms nulls last, a.bar, a.id, x.start_tick",
+            new { idea }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task<IReadOnlyList<SightingRow>> OfPassageAsync(PassageId passage, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where a.id = @passage order by x.start_tick, i.nickname", new { passage }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task<IReadOnlyList<SightingRow>> WaitingAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where r.study_id = @study and x.judgement is null order by i.nickname, r.recorded_from nulls last, a.id, x.start_tick",
+            new { study }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task<SightingRow?> FindAsync(SightingId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<SightingRow>(new($"{Columns} where x.id = @id", new { id }, cancellationToken: stop));
+    }
+
+    /// <summary>Keeps what the researcher made of a sighting; nothing takes a judgement back, so that it waits again.</summary>
+    public async Task JudgeAsync(SightingId id, Judgement? judgement, string reason, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            update sighting set judgement = @word, reason = @reason, judged_at = case when @word::text is null then null else now() end, changed = false
+            where id = @id
+            """,
+            new { id, reason, word = judgement switch { null => null, Judgement.NearMiss => "near-miss", var j => j.Value.ToString().ToLowerInvariant() } },
+            cancellationToken: stop));
+    }
+}

@@ -1,0 +1,153 @@
+using System.Globalization;
+using CsvHelper;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Likeness;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Storage;
+
+/// <summary>A study as files that people can read: tables as CSV, each passage a text of count lines.</summary>
+/// <remarks>
+/// study.csv, recordings.csv, passages.csv with a file of passages/ in each row, ideas.csv, judgements.csv. Every value goes through the same
+/// readers as what is typed into a page.
+/// </remarks>
+public sealed class StudyFolder(Studies studies, Recordings recordings, Passages passages, Ideas ideas, Sightings sightings)
+{
+    /// <summary>Makes a new study out of a folder.</summary>
+    /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
+    public async Task<StudyId> LoadAsync(string folder, CancellationToken stop)
+    {
+        var (head, _) = Rows(folder, "study.csv").Single();
+        var id = await studies.AddAsync(
+            new(head["name"], head["question"], head["subject"], Enum.Parse<Handedness>(head["handedness"], true), head["comparison"].Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)), stop);
+        var study = (await studies.FindAsync(id, stop))!;
+
+        var recordingOf = new Dictionary<(string, string), RecordingId>();
+        foreach (var (row, where) in Rows(folder, "recordings.csv"))
+            recordingOf[(row["title"], row["take"])] = await recordings.AddAsync(id, Recording(row, where, study), Searched(row, where), stop);
+
+        var written = new Dictionary<string, (PassageId Id, Passage Passage)>();
+        foreach (var (row, where) in Rows(folder, "passages.csv"))
+        {
+            if (!recordingOf.TryGetValue((row["title"], row["take"]), out var recording)) throw Bad(where, $"there is no recording {row["title"]}, {row["take"]}");
+            var text = await File.ReadAllTextAsync(Path.Combine(folder, "passages", Path.GetFileName(row["file"])), stop);
+            var read = CountLines.Parse(text);
+            if (read.Problems.FirstOrDefault() is { } problem) throw Bad(row["file"], $"line {problem.At.Line}: {problem.Message}");
+            written[row["file"]] = (await passages.AddAsync(recording, Passage(row, where, text, read.Passage.Bars), stop), read.Passage with { Looped = row["repeats"] == "yes" });
+        }
+
+        var ideaOf = new Dictionary<string, IdeaId>();
+        foreach (var (row, where) in Rows(folder, "ideas.csv"))
+            ideaOf[row["nickname"]] = await ideas.AddAsync(id, Idea(row, where, written), stop) ?? throw Bad(where, "two ideas have this nickname");
+        foreach (var (row, where) in Rows(folder, "judgements.csv"))
+            await JudgeAsync(row, where, ideaOf, written, stop);
+        return id;
+    }
+
+    private async Task JudgeAsync(Row row, string where, Dictionary<string, IdeaId> ideaOf, Dictionary<string, (PassageId Id, Passage Passage)> written, CancellationToken stop)
+    {
+        if (!ideaOf.TryGetValue(row["idea"], out var idea) || !written.TryGetValue(row["file"], out var passage)) throw Bad(where, "no such idea or passage");
+        if (Excerpt.Place(passage.Passage, row["place"]) is not { } start) throw Bad(where, $"the passage has no place {row["place"]}");
+        var found = (await sightings.OfPassageAsync(passage.Id, stop)).SingleOrDefault(s => s.IdeaId == idea && s.StartTick == start.Value)
+            ?? throw Bad(where, $"{row["idea"]} is not found at {row["place"]} of {row["file"]}");
+        Judgement judgement = row["judgement"] switch
+        {
+            "confirmed" => Judgement.Confirmed,
+            "near-miss" => Judgement.NearMiss,
+            "rejected" => Judgement.Rejected,
+            var other => throw Bad(where, $"‘{other}’ is no judgement"),
+        };
+        await sightings.JudgeAsync(found.Id, judgement, row["reason"], stop);
+    }
+
+    private static RecordingDraft Recording(Row row, string where, Study study) => new()
+    {
+        PlayerId = study.Players.SingleOrDefault(p => p.Name == row["player"])?.Id ?? throw Bad(where, $"the study has no player {row["player"]}"),
+        Title = row["title"],
+        Take = row["take"],
+        Ensemble = row["ensemble"],
+        Release = row["release"],
+        Recorded = row["recorded"].Length == 0 ? null : PartialDate.Parse(row["recorded"]) ?? throw Bad(where, $"‘{row["recorded"]}’ is no date"),
+        Kind = RecordingDraft.Kinds.Contains(row["kind"]) ? row["kind"] : throw Bad(where, $"‘{row["kind"]}’ is no kind"),
+        Meter = row["meter"],
+        Tempo = row["tempo"].Length == 0 ? null : Bpm.Parse(row["tempo"])?.Value ?? throw Bad(where, $"‘{row["tempo"]}’ is no tempo"),
+        Duration = row["duration"].Length == 0 ? null : ClockTime.Parse(row["duration"]) ?? throw Bad(where, $"‘{row["duration"]}’ is no time"),
+        TotalBars = Number(row["bars"], where),
+        Note = row["note"],
+    };
+
+    private static CoverageDraft? Searched(Row row, string where)
+    {
+        if (Number(row["searched"], where) is not { } bars) return null;
+        if (!Enum.TryParse<Closeness>(row["closeness"], true, out var closeness)) throw Bad(where, $"‘{row["closeness"]}’ is not how one searches");
+        return new(closeness, null, bars, null, Day(row["searched_on"], where));
+    }
+
+    private static PassageDraft Passage(Row row, string where, string text, int bars) => new()
+    {
+        Text = text,
+        Bars = bars,
+        StartsAt = ClockTime.Parse(row["at"]) ?? throw Bad(where, $"‘{row["at"]}’ is no time"),
+        Bar = Number(row["bar"], where),
+        Section = row["section"],
+        Kind = PassageDraft.Kinds.Contains(row["kind"]) ? row["kind"] : throw Bad(where, $"‘{row["kind"]}’ is no kind"),
+        Looped = row["repeats"] == "yes",
+        BecauseHeard = row["because_heard"] == "yes",
+        Note = row["note"],
+    };
+
+    private static IdeaDraft Idea(Row row, string where, Dictionary<string, (PassageId Id, Passage Passage)> written)
+    {
+        if (!written.TryGetValue(row["file"], out var source)) throw Bad(where, $"there is no passage {row["file"]}");
+        var whole = source.Passage;
+        var end = row["to"] == "end" ? whole.Length : Excerpt.Place(whole, row["to"]);
+        if (Excerpt.Place(whole, row["from"]) is not { } from || end is not { } to || to <= from) throw Bad(where, "the span is not in the passage");
+        string[]? scope = row["scope"].Length == 0 ? null : row["scope"].Split(' ');
+        var strokes = whole.Strokes.Where(s => s.At >= from && s.At < to && (scope is null || scope.Contains(s.Voice.Code))).ToList();
+        if (strokes.Count == 0) throw Bad(where, "no stroke of its scope is in the span");
+        return new()
+        {
+            Nickname = row["nickname"],
+            Note = row["note"],
+            Text = CountWriter.Write(Excerpt.Cut(whole with { Strokes = [.. strokes] }, from, to)),
+            Span = to - strokes[0].At,
+            Scope = scope,
+            NamedOn = Day(row["named_on"], where),
+            Rules = new()
+            {
+                Facets = new()
+                {
+                    Voicing = IdeaWords.Read<VoicingRule>(row["voicing"]) ?? throw Bad(where, $"‘{row["voicing"]}’ is no voicing"),
+                    Dynamics = IdeaWords.Read<FacetRule>(row["dynamics"]) ?? throw Bad(where, $"‘{row["dynamics"]}’ is no rule"),
+                },
+                Placement = IdeaWords.Read<PlacementRule>(row["placement"]) ?? throw Bad(where, $"‘{row["placement"]}’ is no placement"),
+                Ghosts = IdeaWords.Read<GhostRule>(row["ghosts"]) ?? throw Bad(where, $"‘{row["ghosts"]}’ is no rule for ghosts"),
+            },
+        };
+    }
+
+    private static int? Number(string text, string where) =>
+        text.Length == 0 ? null : int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : throw Bad(where, $"‘{text}’ is no number");
+
+    private static DateOnly Day(string text, string where) =>
+        DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day) ? day : throw Bad(where, $"‘{text}’ is no day");
+
+    private static List<(Row Row, string Where)> Rows(string folder, string file)
+    {
+        using var csv = CsvReader.FromFile(Path.Combine(folder, file));
+        var rows = new List<(Row, string)>();
+        while (csv.Read())
+            rows.Add((new(file, csv.Headers.Select((header, i) => (header, value: csv.GetString(i).Trim())).ToDictionary(f => f.header, f => f.value)), $"{file}, line {csv.LineNumber}"));
+        return rows;
+    }
+
+    private static InvalidDataException Bad(string where, string why) => new($"{where}: {why}.");
+
+    private sealed class Row(string file, Dictionary<string, string> values)
+    {
+        public string this[string column] => values.TryGetValue(column, out var value) ? value : throw new InvalidDataException($"{file} has no column {column}.");
+    }
+}

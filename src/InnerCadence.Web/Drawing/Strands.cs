@@ -1,0 +1,197 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Web.Drawing;
+
+/// <summary>An idea found in a passage, as a bracket under the strands.</summary>
+public sealed record Bracket(Tick From, Tick To, string Name, bool Near, string? Link);
+
+/// <summary>How a passage's strands are to be drawn.</summary>
+public sealed record StrandsStyle
+{
+    public double Width { get; init; } = 856;
+    /// <summary>Space between strands.</summary>
+    public double Gap { get; init; } = 37;
+    /// <summary>Most sixteenths in a row, so that counts stay readable.</summary>
+    public int RowSixteenths { get; init; } = 36;
+    /// <summary>Number of the first bar in the recording.</summary>
+    public int FirstBar { get; init; } = 1;
+    /// <summary>Columns that can be picked to cut an idea out.</summary>
+    public bool Pickable { get; init; }
+    public IReadOnlyList<Bracket> Brackets { get; init; } = [];
+}
+
+/// <summary>Our main picture: one strand a sounding voice, time in proportion, counts above as they are spoken.</summary>
+public sealed class Strands
+{
+    private const double Left = 76, Top = 42, TailStop = 5;
+    private readonly Passage passage;
+    private readonly StrandsStyle style;
+    private readonly IReadOnlyList<Voice> voices;
+    private readonly bool anyHands;
+    private readonly double gap;
+    private readonly ILookup<int, Stroke> strokes;
+
+    private Strands(Passage passage, StrandsStyle style)
+    {
+        (this.passage, this.style) = (passage, style);
+        voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order()];
+        anyHands = passage.Strokes.Any(s => s.Side is not null);
+        gap = voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
+        strokes = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
+    }
+
+    /// <summary>The whole drawing, an svg element; nothing to draw gives a small empty one.</summary>
+    public static Shape Draw(Passage passage, StrandsStyle style) => new Strands(passage, style).Draw();
+
+    private Shape Draw()
+    {
+        var rows = Rows();
+        var longest = rows.Count == 0 ? 1 : rows.Max(r => LengthOf(r).Value);
+        var perTick = (style.Width - Left - 8) / longest;
+        var svg = new Shape("g");
+        var y = 0.0;
+        foreach (var row in rows) y += DrawRow(svg, row, y, perTick);
+        var height = Math.Max(y, 40);
+        return new Shape("svg").With("class", "strands").With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
+            .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label()).Add(svg);
+    }
+
+    private string Label() => voices.Count == 0 ? "Strands: nothing sounds yet"
+        : $"Strands of {passage.Bars} {(passage.Bars == 1 ? "bar" : "bars")}: {string.Join(", ", voices.Select(v => v.Name))}";
+
+    private List<(int First, int Count)> Rows()
+    {
+        var rows = new List<(int First, int Count)>();
+        var most = Tick.PerQuarter / 4 * style.RowSixteenths;
+        for (var bar = 0; bar < passage.Bars; bar++)
+        {
+            if (rows.Count > 0 && LengthOf((rows[^1].First, rows[^1].Count + 1)).Value <= most) rows[^1] = (rows[^1].First, rows[^1].Count + 1);
+            else rows.Add((bar, 1));
+        }
+        return rows;
+    }
+
+    private Tick LengthOf((int First, int Count) row) => passage.Meters.StartOf(row.First + row.Count) - passage.Meters.StartOf(row.First);
+
+    private double DrawRow(Shape svg, (int First, int Count) row, double y, double perTick)
+    {
+        var (start, length) = (passage.Meters.StartOf(row.First), LengthOf(row));
+        double X(Tick at) => Left + (at - start).Value * perTick + 10;
+        double Y(Voice voice) => y + Top + gap * (Index(voice) + 0.35);
+        var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
+
+        foreach (var voice in voices)
+        {
+            svg.Add(Shape.Text("voice", Left - 10, Y(voice) + 4.5, voice.Name));
+            svg.Add(Shape.Line("strand", Left, Y(voice), X(start + length), Y(voice)));
+        }
+        for (var bar = row.First; bar < row.First + row.Count; bar++) DrawBar(svg, bar, X, y, bottom, Y);
+        svg.Add(Shape.Line("bar-line", Left + LengthOf(row).Value * perTick, y + Top - 8, Left + LengthOf(row).Value * perTick, bottom));
+        for (var bar = row.First; bar < row.First + row.Count; bar++)
+            foreach (var stroke in strokes[bar]) DrawStroke(svg, stroke, bar, X, Y, start + length);
+
+        if (anyHands)
+        {
+            svg.Add(Shape.Text("hands-name", Left - 10, bottom + 19, "hands"));
+            var hands = passage.Strokes.Where(s => s.At >= start && s.At < start + length && s.Side is not null && s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At);
+            foreach (var moment in hands)
+            {
+                var letter = moment.Select(s => s.Side).Distinct().Count() > 1 ? "B" : moment.First().Side == Side.Right ? "R" : "L";
+                svg.Add(Shape.Text("hand", X(moment.Key), bottom + 19, letter));
+            }
+            bottom += 26;
+        }
+        if (style.Pickable) DrawCells(svg, row, X, y, bottom, perTick);
+        return DrawBrackets(svg, start, length, X, bottom + 8) + 12 - y;
+    }
+
+    private void DrawBar(Shape svg, int bar, Func<Tick, double> x, double y, double bottom, Func<Voice, double> strandY)
+    {
+        var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
+        foreach (var (inBar, count, onBeat, sounds) in Grid.Of(passage, bar))
+        {
+            if (count.Length > 0)
+                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + Top - 14, count));
+            if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + Top - 8, x(start + inBar) - 10, bottom));
+        }
+        svg.Add(Shape.Line("bar-line", x(start) - 10, y + Top - 8, x(start) - 10, bottom));
+        if (passage.Bars > 1 || style.FirstBar > 1) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
+        foreach (var (_, voice) in passage.Unheard.Where(u => u.Bar == bar))
+            svg.Add(Shape.Rect("unheard", x(start) - 8, strandY(voice) - 7, x(start + meter.Length) - x(start) - 4, 14)
+                .Add(new Shape("title").Saying($"{voice.Name} not heard in bar {style.FirstBar + bar}")));
+    }
+
+    private void DrawStroke(Shape svg, Stroke stroke, int bar, Func<Tick, double> x, Func<Voice, double> y, Tick rowEnd)
+    {
+        if (stroke.Openness is Openness.Open or Openness.Loose && stroke.Voice == Voice.Hat)
+        {
+            var closes = stroke.Length is { } length ? stroke.At + length
+                : passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat)?.At ?? passage.Length;
+            var end = x(closes < rowEnd ? closes : rowEnd) - (closes < rowEnd ? 7 : 10);
+            var tail = stroke.Openness == Openness.Loose ? "tail loose" : "tail";
+            svg.Add(Shape.Line(tail, x(stroke.At), y(stroke.Voice), end, y(stroke.Voice)));
+            svg.Add(Shape.Line("tick", end, y(stroke.Voice) - TailStop, end, y(stroke.Voice) + TailStop));
+        }
+        else if (stroke.Length is { } length)
+        {
+            var end = stroke.At + length < rowEnd ? stroke.At + length : rowEnd;
+            svg.Add(Shape.Line("tail loose", x(stroke.At), y(stroke.Voice), x(end) - 8, y(stroke.Voice)));
+        }
+        var place = CountNames.Spoken(stroke.At - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
+        svg.Add(Bead.Of(stroke, x(stroke.At), y(stroke.Voice), Bead.Title(stroke, place)));
+    }
+
+    /// <summary>Brackets that would cover one another go on lines of their own.</summary>
+    private double DrawBrackets(Shape svg, Tick start, Tick length, Func<Tick, double> x, double y)
+    {
+        var lanes = new List<double>();
+        foreach (var bracket in style.Brackets.Where(b => b.To > start && b.From < start + length).OrderBy(b => b.From))
+        {
+            var from = x(bracket.From > start ? bracket.From : start) - 6;
+            var to = x(bracket.To < start + length ? bracket.To : start + length) - 14;
+            var extent = Math.Max(to, from + 7.2 * bracket.Name.Length) + 8;
+            var lane = lanes.FindIndex(end => end <= from);
+            if (lane < 0)
+            {
+                lane = lanes.Count;
+                lanes.Add(0);
+            }
+            lanes[lane] = extent;
+            var (top, look) = (y + lane * 30, bracket.Near ? " near" : "");
+            var group = new Shape(bracket.Link is null ? "g" : "a");
+            if (bracket.Link is not null) group.With("href", bracket.Link);
+            group.Add(new Shape("path").With("class", "bracket" + look)
+                .With("d", FormattableString.Invariant($"M{from:0.#} {top:0.#}v7H{to:0.#}v-7")));
+            group.Add(Shape.Text("bracket-name" + look, from + 3, top + 20, bracket.Name));
+            svg.Add(group);
+        }
+        return y + lanes.Count * 30;
+    }
+
+    private void DrawCells(Shape svg, (int First, int Count) row, Func<Tick, double> x, double y, double bottom, double perTick)
+    {
+        var cells = new Shape("g").With("class", "cells");
+        for (var bar = row.First; bar < row.First + row.Count; bar++)
+        {
+            var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
+            var places = Grid.Of(passage, bar).Select(p => p.InBar).Where(p => CountNames.Place(p, meter) is not null).ToList();
+            for (var i = 0; i < places.Count; i++)
+            {
+                var (from, to) = (places[i], i + 1 < places.Count ? places[i + 1] : meter.Length);
+                cells.Add(Shape.Rect("cell", x(start + from) - 10, y + 14, (to - from).Value * perTick, bottom - y - 14)
+                    .With("data-from", Place(bar, from)).With("data-to", to < meter.Length ? Place(bar, to) : bar + 1 < passage.Bars ? Place(bar + 1, Tick.Zero) : "end"));
+            }
+        }
+        svg.Add(cells);
+
+        string Place(int bar, Tick inBar) => $"{bar + 1}.{CountNames.Place(inBar, passage.Meters.MeterOf(bar))}";
+    }
+
+    private int Index(Voice voice)
+    {
+        for (var i = 0; i < voices.Count; i++)
+            if (voices[i] == voice) return i;
+        return 0;
+    }
+}

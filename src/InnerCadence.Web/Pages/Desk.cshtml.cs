@@ -1,0 +1,30 @@
+using InnerCadence.Core.Evidence;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages;
+
+/// <summary>The study at a glance.</summary>
+public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, EvidenceOfIdeas evidence) : StudyPage(studies)
+{
+    private const int Few = 8;
+
+    public IReadOnlyList<Recording> Recordings { get; private set; } = [];
+    public IReadOnlyList<(IdeaRow Idea, Answer Answer)> Ideas { get; private set; } = [];
+    public IReadOnlyList<PassageRow> Latest { get; private set; } = [];
+    public IEnumerable<Recording> LeastSearched => Recordings.Where(r => r.BySubject).OrderBy(CoverageStrip.Share).Take(5);
+    public int SearchedBars => Recordings.Sum(CoverageStrip.Bars);
+    public int TotalBars => Recordings.Sum(r => r.TotalBars ?? 0);
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        Recordings = await recordings.OfStudyAsync(study, stop);
+        Latest = await passages.LatestAsync(study, Few, stop);
+        var answers = new List<(IdeaRow, Answer)>();
+        foreach (var idea in await ideas.OfStudyAsync(study, stop))
+            answers.Add((idea, Answer.Of((await evidence.ByRecordingAsync(idea, stop)).Where(r => r.Recording.BySubject).Select(r => r.Evidence))));
+        Ideas = answers;
+        return Page();
+    }
+}

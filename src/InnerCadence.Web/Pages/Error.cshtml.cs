@@ -1,0 +1,38 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace InnerCadence.Web.Pages;
+
+/// <summary>What went wrong, the way out, and the text that was typed, so that nothing is lost.</summary>
+[ResponseCache(NoStore = true), IgnoreAntiforgeryToken]
+public sealed class ErrorModel : PageModel
+{
+    public string Heading { get; private set; } = "";
+    public string Words { get; private set; } = "";
+    public IReadOnlyList<(string Name, string Value)> Typed { get; private set; } = [];
+
+    public Task OnGetAsync(int? status) => TellAsync(status);
+
+    public Task OnPostAsync(int? status) => TellAsync(status);
+
+    private async Task TellAsync(int? status)
+    {
+        (Heading, Words) = (status ?? Response.StatusCode) switch
+        {
+            404 => ("Not here", "There is nothing at this address; it may have been deleted. Deleted studies can be brought back from the list of studies."),
+            400 => ("Not understood", "The page had been open too long or was sent from elsewhere, so nothing was changed. Go back, load the page again and send it once more."),
+            413 => ("Too large", $"What was sent is larger than {Limits.Body / 1024} KiB, so nothing was changed. Split it into several passages."),
+            >= 500 => ("Something went wrong", "Nothing was changed. Try again; if it happens again, the log of ./start says why."),
+            var other => ("Not possible", $"The server answered {other}; nothing was changed."),
+        };
+        try
+        {
+            if (Request.HasFormContentType)
+                Typed = [.. (await Request.ReadFormAsync(HttpContext.RequestAborted)).Where(f => f.Value.ToString().Length > 0 && !f.Key.StartsWith("__", StringComparison.Ordinal)).Select(f => (f.Key.Replace("Input.", ""), f.Value.ToString()))];
+        }
+        catch (Exception e) when (e is IOException or InvalidDataException or BadHttpRequestException)
+        {
+            // The body could not be read: then there is nothing to give back.
+        }
+    }
+}

@@ -1,0 +1,20 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages;
+
+/// <summary>The jump box: straight to the thing when only one is called so.</summary>
+public sealed class FindModel(Storage.Studies studies, Finder finder) : StudyPage(studies)
+{
+    public string Query { get; private set; } = "";
+    public IReadOnlyList<FoundThing> Found { get; private set; } = [];
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? q, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        Query = q?.Trim() ?? "";
+        if (Query.Length is 0 or > Limits.Name) return Page();
+        Found = await finder.FindAsync(study, Query, stop);
+        return Found.Count == 1 ? Redirect($"/{Found[0].Kind}s/{Found[0].Id}") : Page();
+    }
+}

@@ -1,0 +1,54 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Ideas;
+
+public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas) : StudyPage(studies), IIdeaForm
+{
+    [BindProperty]
+    public IdeaInput Input { get; set; } = new();
+
+    public IdeaRow Idea { get; private set; } = null!;
+
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, CancellationToken stop)
+    {
+        if (!await FindAsync(idea, stop)) return NotFound();
+        Input = IdeaInput.Of(Idea);
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(IdeaId idea, CancellationToken stop)
+    {
+        if (!await FindAsync(idea, stop)) return NotFound();
+        if (Input.Read(ModelState) is not { } draft) return Again();
+        // Rules that this form does not show yet stay as they were.
+        var rules = draft.Rules with { Rate = Idea.RulesRead.Rate, Transforms = Idea.RulesRead.Transforms, Elision = Idea.RulesRead.Elision, Swing = Idea.RulesRead.Swing };
+        switch (await ideas.UpdateAsync(idea, draft with { Rules = rules }, Input.Version, stop))
+        {
+            case SaveResult.Saved:
+                return Redirect($"/ideas/{idea}");
+            case SaveResult.ChangedMeanwhile:
+                ModelState.Remove("Input.Version");
+                Input.Version = Idea.Version;
+                return ChangedMeanwhile("This idea");
+            default:
+                ModelState.AddModelError("Input.Nickname", $"This study has an idea called {draft.Nickname} already: choose another nickname.");
+                return Again();
+        }
+    }
+
+    public async Task<IActionResult> OnPostDeleteAsync(IdeaId idea, CancellationToken stop)
+    {
+        if (!await FindAsync(idea, stop)) return NotFound();
+        await ideas.DeleteAsync(idea, stop);
+        Tell($"{Idea.Nickname} is deleted.", $"/studies/{Study.Id}/ideas?handler=Restore&idea={idea}");
+        return Redirect($"/studies/{Study.Id}/ideas");
+    }
+
+    private async Task<bool> FindAsync(IdeaId id, CancellationToken stop)
+    {
+        if (await ideas.FindAsync(id, stop) is not { } found) return false;
+        Idea = found;
+        return await EnterAsync(found.StudyId, stop);
+    }
+}

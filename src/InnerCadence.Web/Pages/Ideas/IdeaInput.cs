@@ -1,0 +1,137 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Likeness;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc.ModelBinding;
+
+namespace InnerCadence.Web.Pages.Ideas;
+
+/// <summary>The fields of an idea as typed.</summary>
+public sealed class IdeaInput
+{
+    public string? Nickname { get; set; }
+    public string? Note { get; set; }
+    public string? Text { get; set; }
+    /// <summary>The place before which it ends: bar, point, count, or end.</summary>
+    public string? Ends { get; set; }
+    public string? Voicing { get; set; }
+    public string? Sticking { get; set; }
+    public string? Dynamics { get; set; }
+    public string? Openness { get; set; }
+    public string? Ornaments { get; set; }
+    public string? Placement { get; set; }
+    public string? Ghosts { get; set; }
+    /// <summary>Voices of the exemplar that do not belong to the idea.</summary>
+    public string[] Leave { get; set; } = [];
+    public string? From { get; set; }
+    public int Version { get; set; }
+
+    public static IdeaInput Proposed(Passage exemplar, string ends, bool ornamental, bool wholeBars, ReadingId from)
+    {
+        var input = new IdeaInput { Text = CountWriter.Write(exemplar), Ends = ends, From = from.ToString() };
+        input.Show(Rules.ProposedFor(ornamental, exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
+        return input;
+    }
+
+    public static IdeaInput Of(IdeaRow idea)
+    {
+        var exemplar = CountLines.Parse(idea.Text).Passage;
+        var input = new IdeaInput
+        {
+            Nickname = idea.Nickname,
+            Note = idea.Note,
+            Text = idea.Text,
+            Ends = EndsOf(idea, exemplar),
+            Leave = idea.Scope is null ? [] : [.. exemplar.Voices.Select(v => v.Code).Except(idea.Scope)],
+            From = idea.ReadingId?.ToString(),
+            Version = idea.Version,
+        };
+        input.Show(idea.RulesRead);
+        return input;
+    }
+
+    /// <summary>Nothing, with the problems told, where a field cannot be read.</summary>
+    public IdeaDraft? Read(ModelStateDictionary problems)
+    {
+        var nickname = problems.Text("Input.Nickname", Nickname, "Give it a nickname, usually from how it sounds.");
+        var note = problems.Text("Input.Note", Note, most: Limits.Note);
+        var text = (Text ?? "").Replace("\r\n", "\n");
+        var read = CountLines.Parse(text);
+        if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error)
+            problems.AddModelError("Input.Text", $"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
+        var rules = ReadRules(problems);
+        var scope = Leave.Length == 0 ? null : Scope.Of(read.Passage, rules).Select(v => v.Code).Except(Leave).Order().ToList();
+        var idea = new Idea(read.Passage, null, scope is null ? null : [.. scope.Select(Voice.Find).Concat(read.Passage.Voices.Where(v => scope.Contains(v.Code))).OfType<Voice>()], rules);
+        var span = ReadSpan(problems, idea);
+        if (problems.IsValid && !new Matcher(idea with { Span = span }).CanFind)
+            problems.AddModelError("Input.Text", "No stroke that must be there is left: write at least one in a voice that belongs to the idea, before its end.");
+        if (!problems.IsValid) return null;
+        return new()
+        {
+            Nickname = nickname,
+            Note = note,
+            Text = text,
+            Span = span,
+            Scope = scope,
+            Rules = rules,
+            From = ReadingId.TryParse(From, out var from) ? from : null,
+        };
+    }
+
+    private Rules ReadRules(ModelStateDictionary problems)
+    {
+        return new()
+        {
+            Facets = new()
+            {
+                Voicing = Setting<VoicingRule>("Voicing", Voicing),
+                Sticking = Setting<FacetRule>("Sticking", Sticking),
+                Dynamics = Setting<FacetRule>("Dynamics", Dynamics),
+                Openness = Setting<FacetRule>("Openness", Openness),
+                Ornaments = Setting<FacetRule>("Ornaments", Ornaments),
+            },
+            Placement = Setting<PlacementRule>("Placement", Placement),
+            Ghosts = Setting<GhostRule>("Ghosts", Ghosts),
+        };
+
+        T Setting<T>(string field, string? word) where T : struct, Enum
+        {
+            if (IdeaWords.Read<T>(word) is { } setting) return setting;
+            problems.AddModelError("Input." + field, $"Choose one of {string.Join(", ", Enum.GetValues<T>().Select(v => v.Word()))}.");
+            return default;
+        }
+    }
+
+    private Tick? ReadSpan(ModelStateDictionary problems, Idea idea)
+    {
+        if (string.IsNullOrWhiteSpace(Ends)) return null;
+        var exemplar = idea.Exemplar;
+        var end = Ends.Trim() == "end" ? exemplar.Length : Excerpt.Place(exemplar, Ends);
+        var scope = idea.Scope ?? Scope.Of(exemplar, idea.Rules);
+        var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && !(idea.Rules.Ghosts == GhostRule.Ignore && s.Dynamic == Dynamic.Ghost));
+        if (first is null) return null;
+        if (end is { } at && at > first.At) return at - first.At;
+        problems.AddModelError("Input.Ends", $"‘{Ends}’ is no place after the first stroke: write bar, point, count, such as 1.4&, or end.");
+        return null;
+    }
+
+    private static string EndsOf(IdeaRow idea, Passage exemplar)
+    {
+        if (idea.SpanTicks is not { } span) return "";
+        var whole = idea.AsIdea();
+        var scope = whole.Scope ?? Scope.Of(exemplar, whole.Rules);
+        var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && !(whole.Rules.Ghosts == GhostRule.Ignore && s.Dynamic == Dynamic.Ghost));
+        var end = (first?.At ?? Tick.Zero) + new Tick(span);
+        if (end >= exemplar.Length) return "end";
+        var (bar, inBar) = exemplar.Meters.Locate(end);
+        return CountNames.Place(inBar, exemplar.Meters.MeterOf(bar)) is { } place ? $"{bar + 1}.{place}" : "";
+    }
+
+    private void Show(Rules rules)
+    {
+        (Voicing, Sticking, Dynamics) = (rules.Facets.Voicing.Word(), rules.Facets.Sticking.Word(), rules.Facets.Dynamics.Word());
+        (Openness, Ornaments) = (rules.Facets.Openness.Word(), rules.Facets.Ornaments.Word());
+        (Placement, Ghosts) = (rules.Placement.Word(), rules.Ghosts.Word());
+    }
+}

@@ -1,0 +1,24 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Ideas;
+
+/// <summary>The catalogue of named ideas.</summary>
+public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas) : StudyPage(studies)
+{
+    public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        Ideas = await ideas.OfStudyAsync(study, stop);
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostRestoreAsync(StudyId study, IdeaId idea, CancellationToken stop)
+    {
+        if (await ideas.RestoreAsync(idea, stop)) return Redirect($"/ideas/{idea}");
+        Tell("Another idea has this nickname now: rename that one first, then undo again.", $"/studies/{study}/ideas?handler=Restore&idea={idea}");
+        return Redirect($"/studies/{study}/ideas");
+    }
+}

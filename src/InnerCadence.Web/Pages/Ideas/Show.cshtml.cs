@@ -1,0 +1,102 @@
+using System.Globalization;
+using CsvHelper;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Ideas;
+
+/// <summary>One idea: how often it appears, and every place where it does.</summary>
+public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, EvidenceOfIdeas evidence) : StudyPage(studies)
+{
+    public IdeaRow Idea { get; private set; } = null!;
+    public Concordance Concordance { get; private set; } = null!;
+    public IReadOnlyList<IdeaInRecording> ByRecording { get; private set; } = [];
+    public Answer Answer { get; private set; } = null!;
+    public IReadOnlyList<(Player Player, Answer Answer)> Others { get; private set; } = [];
+    public SightingId? FirstWaiting { get; private set; }
+    public SightingView? First { get; private set; }
+    public int EarlierWithout { get; private set; }
+    public int Outside { get; private set; }
+    public int Rejected { get; private set; }
+    public string? ShowOnly { get; private set; }
+    public string? Sort { get; private set; }
+    public RecordingId? Recording { get; private set; }
+
+    /// <summary>What is shown, in words, when not everything is.</summary>
+    public string? Filter { get; private set; }
+
+    public string Csv => With() + (With().Contains('?') ? "&" : "?") + "handler=Csv";
+
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, CancellationToken stop) =>
+        await ReadAsync(idea, show, sort, recording, stop) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnGetCsvAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, CancellationToken stop)
+    {
+        if (!await ReadAsync(idea, show, sort, recording, stop)) return NotFound();
+        using var text = new MemoryStream();
+        using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default with { Injection = CsvInjection.Escape }, leaveOpen: true))
+        {
+            string[] columns = ["player", "title", "take", "recorded", "clock", "bar", "count", "tempo", "verdict", "cost", "difference", "unsure", "judgement", "reason"];
+            Write(csv, columns);
+            foreach (var s in Concordance.Rows)
+            {
+                var recorded = s.Row.RecordedFrom is { } from && s.Row.RecordedTo is { } to ? new PartialDate(from, to).ToString() : "";
+                Write(csv, [
+                    s.Row.Player, s.Row.Title, s.Row.Take, recorded, s.Clock?.ToString() ?? "", Number(s.Bar), s.Count, Number(s.BeatsPerMinute), s.Row.Verdict,
+                    Number(s.Row.Cost), s.Row.Summary, Number(s.Row.Unsure), s.JudgementWords, s.Row.Reason,
+                ]);
+            }
+        }
+        return File(text.ToArray(), "text/csv; charset=utf-8", "sightings.csv");
+
+        static string Number<T>(T? value) => string.Create(CultureInfo.InvariantCulture, $"{value}");
+
+        static void Write(CsvWriter csv, IEnumerable<string> fields)
+        {
+            foreach (var field in fields) csv.WriteField(field);
+            csv.EndRecord();
+        }
+    }
+
+    /// <summary>The address of this page with one of its filters changed.</summary>
+    public string With(string? sort = null, RecordingId? recording = null)
+    {
+        var parts = new List<string>();
+        if (ShowOnly is not null && recording is null) parts.Add($"show={ShowOnly}");
+        if ((sort ?? Sort) is { } by) parts.Add($"sort={by}");
+        if ((recording ?? Recording) is { } id) parts.Add($"recording={id}");
+        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && recording is null ? "" : "#concordance")}";
+    }
+
+    private async Task<bool> ReadAsync(IdeaId id, string? show, string? sort, RecordingId? recording, CancellationToken stop)
+    {
+        if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
+        (Idea, Recording) = (found, recording);
+        ShowOnly = show is "confirmed" or "near-miss" or "waiting" or "rejected" ? show : null;
+        Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
+
+        var all = SightingView.Of(await sightings.OfIdeaAsync(id, stop));
+        ByRecording = await evidence.ByRecordingAsync(found, stop);
+        Answer = Answer.Of(ByRecording.Where(r => r.Recording.BySubject).Select(r => r.Evidence));
+        Others = [.. Study.Comparison.Select(player => (player, Answer.Of(ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Evidence))))];
+        Outside = ByRecording.Sum(r => r.Evidence.Outside);
+        Rejected = all.Count(s => s.Row.Judgement == "rejected");
+        FirstWaiting = all.FirstOrDefault(s => s.Row.IsWaiting)?.Row.Id;
+        First = all.FirstOrDefault(s => s.Row is { Judgement: "confirmed", BySubject: true, RecordedFrom: not null });
+        if (First is { } first)
+            EarlierWithout = ByRecording.Count(r => r.Recording.BySubject && r.Evidence.IsSearched(Answer.UsualShare) && r.Evidence.Confirmed == 0 && r.Recording.RecordedTo < first.Row.RecordedFrom);
+
+        var shown = all.Where(s => (ShowOnly is null || (ShowOnly == "waiting" ? s.Row.IsWaiting : s.Row.Judgement == ShowOnly)) && (recording is null || s.Row.RecordingId == recording));
+        Concordance = new(found, Concordance.Sorted(shown, Sort));
+        var where = recording is null ? null : ByRecording.FirstOrDefault(r => r.Recording.Id == recording)?.Recording.Name;
+        Filter = (ShowOnly, where) switch
+        {
+            (null, null) => null,
+            ({ } only, null) => only.Replace('-', ' '),
+            (null, { } name) => name,
+            ({ } only, { } name) => $"{only.Replace('-', ' ')} in {name}",
+        };
+        return true;
+    }
+}

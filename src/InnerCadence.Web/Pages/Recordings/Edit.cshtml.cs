@@ -1,0 +1,45 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Recordings;
+
+public sealed class EditModel(Storage.Studies studies, Storage.Recordings recordings) : StudyPage(studies), IRecordingForm
+{
+    [BindProperty]
+    public RecordingInput Input { get; set; } = new();
+
+    public bool AsksSearched => false;
+    public Recording Recording { get; private set; } = null!;
+
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        Input = RecordingInput.Of(Recording);
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        if (Input.Read(ModelState, Study) is not { } draft) return Again();
+        if (await recordings.UpdateAsync(recording, draft, Input.Version, stop)) return Redirect($"/recordings/{recording}");
+        ModelState.Remove("Input.Version");
+        Input.Version = Recording.Version;
+        return ChangedMeanwhile("The recording");
+    }
+
+    public async Task<IActionResult> OnPostDeleteAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        await recordings.DeleteAsync(recording, stop);
+        Tell($"{Recording.Name} is deleted.", $"/studies/{Study.Id}/recordings?handler=Restore&recording={recording}");
+        return Redirect($"/studies/{Study.Id}/recordings");
+    }
+
+    private async Task<bool> FindAsync(RecordingId id, CancellationToken stop)
+    {
+        if (await recordings.FindAsync(id, stop) is not { } found) return false;
+        Recording = found;
+        return await EnterAsync(found.StudyId, stop);
+    }
+}

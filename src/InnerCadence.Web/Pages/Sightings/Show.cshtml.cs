@@ -1,0 +1,58 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage;
+using InnerCadence.Web.Drawing;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Sightings;
+
+/// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
+public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings) : StudyPage(studies)
+{
+    public SightingView Sighting { get; private set; } = null!;
+    public Passage Exemplar { get; private set; } = Passage.Empty;
+    public int Waiting { get; private set; }
+    /// <summary>The next of this idea that waits for judgement.</summary>
+    public SightingId? Following { get; private set; }
+
+    public Shape Picture => Strands.Draw(Sighting.Passage, new()
+    {
+        Gap = 28,
+        FirstBar = Sighting.Row.Bar ?? 1,
+        Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea, Sighting.Row.Verdict == "near-miss", null)],
+    });
+
+    public async Task<IActionResult> OnGetAsync(SightingId sighting, CancellationToken stop) => await FindAsync(sighting, stop) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, string? back, CancellationToken stop)
+    {
+        if (!await FindAsync(sighting, stop)) return NotFound();
+        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000) return BadRequest();
+        await sightings.JudgeAsync(sighting, made, reason?.Trim() ?? Sighting.Row.Reason, stop);
+        Tell(
+            $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
+            $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}");
+        return Redirect(back != "idea" && Following is { } next ? $"/sightings/{next}" : $"/ideas/{Sighting.Row.IdeaId}#concordance");
+    }
+
+    /// <summary>Takes a judgement back to what it was.</summary>
+    public async Task<IActionResult> OnPostUndoAsync(SightingId sighting, string? was, CancellationToken stop)
+    {
+        if (!await FindAsync(sighting, stop)) return NotFound();
+        Judgement? before = was switch { "confirmed" => Judgement.Confirmed, "near-miss" => Judgement.NearMiss, "rejected" => Judgement.Rejected, _ => null };
+        await sightings.JudgeAsync(sighting, before, Sighting.Row.Reason, stop);
+        return Redirect($"/sightings/{sighting}");
+    }
+
+    private async Task<bool> FindAsync(SightingId id, CancellationToken stop)
+    {
+        if (await sightings.FindAsync(id, stop) is not { } row || await ideas.FindAsync(row.IdeaId, stop) is not { } idea) return false;
+        Sighting = SightingView.Of([row])[0];
+        Exemplar = CountLines.Parse(idea.Text).Passage;
+        var waiting = (await sightings.OfIdeaAsync(row.IdeaId, stop)).Where(s => s.IsWaiting).Select(s => s.Id).ToList();
+        Waiting = waiting.Count;
+        var here = waiting.IndexOf(id);
+        Following = here >= 0 && here + 1 < waiting.Count ? waiting[here + 1] : waiting.FirstOrDefault(w => w != id) is { Value: > 0 } first ? first : null;
+        return await EnterAsync(row.StudyId, stop);
+    }
+}

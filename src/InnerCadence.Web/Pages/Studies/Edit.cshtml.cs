@@ -1,0 +1,40 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Studies;
+
+public sealed class EditModel(Storage.Studies studies) : StudyPage(studies), IStudyForm
+{
+    private readonly Storage.Studies studies = studies;
+
+    [BindProperty]
+    public StudyInput Input { get; set; } = new();
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        Input = StudyInput.Of(Study);
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        if (Input.Read(ModelState) is not { } draft) return Again();
+        if (!await studies.UpdateAsync(study, draft, Input.Version, stop))
+        {
+            ModelState.Remove("Input.Version");
+            Input.Version = Study.Version;
+            return ChangedMeanwhile("The study");
+        }
+        return Redirect($"/studies/{study}");
+    }
+
+    public async Task<IActionResult> OnPostDeleteAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        await studies.DeleteAsync(study, stop);
+        Tell($"{Study.Name} is deleted.", $"/?handler=Restore&study={study}");
+        return Redirect("/");
+    }
+}

@@ -1,0 +1,31 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace InnerCadence.Web.Pages.Studies;
+
+/// <summary>Pages with the fields of a study.</summary>
+public interface IStudyForm
+{
+    StudyInput Input { get; }
+}
+
+public sealed class NewModel(Storage.Studies studies) : PageModel, IStudyForm
+{
+    [BindProperty]
+    public StudyInput Input { get; set; } = new();
+
+    public void OnGet()
+    {
+    }
+
+    public async Task<IActionResult> OnPostAsync(CancellationToken stop)
+    {
+        if (Input.Read(ModelState) is not { } draft)
+        {
+            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+            return Page();
+        }
+        return Redirect($"/studies/{await studies.AddAsync(draft, stop)}");
+    }
+}

@@ -1,0 +1,41 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace InnerCadence.Web.Pages;
+
+/// <summary>A page inside a study: the top bar shows the study and its steps.</summary>
+public abstract class StudyPage(Storage.Studies studies) : PageModel
+{
+    public Study Study { get; private set; } = null!;
+
+    /// <summary>False when there is no such study.</summary>
+    protected async Task<bool> EnterAsync(StudyId id, CancellationToken stop)
+    {
+        if (await studies.FindAsync(id, stop) is not { } study) return false;
+        ViewData["Study"] = Study = study;
+        return true;
+    }
+
+    /// <summary>Says on the next page what was done, with a way to undo it.</summary>
+    protected void Tell(string text, string? undo = null)
+    {
+        TempData["Notice"] = text;
+        if (undo is not null) TempData["Undo"] = undo;
+    }
+
+    /// <summary>The page again with what was typed and what is wrong with it.</summary>
+    protected PageResult Again()
+    {
+        Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+        return Page();
+    }
+
+    /// <summary>The page again because another tab saved meanwhile; what was typed stays, and saving again overwrites.</summary>
+    protected PageResult ChangedMeanwhile(string what)
+    {
+        ModelState.AddModelError("", $"{what} was changed in another tab meanwhile. What you typed is below; what is kept now stands beside it. Save again to keep yours.");
+        Response.StatusCode = StatusCodes.Status409Conflict;
+        return Page();
+    }
+}

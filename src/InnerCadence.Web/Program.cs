@@ -1,0 +1,53 @@
+using InnerCadence.Storage;
+using InnerCadence.Web;
+using InnerCadence.Web.Api;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HostFiltering;
+using Microsoft.AspNetCore.Mvc;
+using Npgsql;
+using Serilog;
+using Serilog.Formatting.Compact;
+
+var builder = WebApplication.CreateBuilder(args);
+var database = builder.Configuration["INNER_CADENCE_DB"]
+    ?? throw new InvalidOperationException("No database is named: set INNER_CADENCE_DB, or run ./start, which makes one.");
+
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(new CompactJsonFormatter()));
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.AddServerHeader = false;
+    kestrel.Limits.MaxRequestBodySize = Limits.Body;
+});
+builder.Services.Configure<HostFilteringOptions>(hosts => hosts.AllowEmptyHosts = false);
+builder.Services.AddNpgsqlDataSource(database);
+builder.Services.AddHealthChecks().AddNpgSql();
+builder.Services.AddProblemDetails();
+builder.Services.AddOpenApi();
+builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-forgery");
+builder.Services.AddRazorPages(pages => pages.Conventions.ConfigureFilter(new AutoValidateAntiforgeryTokenAttribute()));
+if (builder.Configuration["INNER_CADENCE_DATA"] is { } data)
+    builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
+builder.Services
+    .AddSingleton<Studies>().AddSingleton<Recordings>().AddSingleton<Passages>().AddSingleton<Ideas>()
+    .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>();
+
+var app = builder.Build();
+Database.Migrate(database);
+if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.GetRequiredService<Studies>().AllAsync(default)).Count == 0)
+    await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
+
+app.UseSerilogRequestLogging();
+app.UseSecurityHeaders(ContentPolicy.Headers);
+app.UseExceptionHandler("/error");
+app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
+app.UseStaticFiles();
+app.UseRouting();
+app.MapRazorPages();
+app.MapCountLines();
+app.MapIdeas();
+app.MapOpenApi();
+app.MapHealthChecks("/healthz");
+await app.RunAsync();
+
+/// <summary>Named so that tests can start the application.</summary>
+public partial class Program;

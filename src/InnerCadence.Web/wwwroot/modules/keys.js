@@ -1,0 +1,20 @@
+// Keys that work on every page: / to jump, ? for the list of keys, and one letter for each action that a page offers.
+document.addEventListener("keydown", (event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey) {
+    if (event.key === "Enter" && event.ctrlKey) event.target.closest("form")?.requestSubmit();
+    return;
+  }
+  if (event.target.matches("input, textarea, select")) {
+    if (event.key === "Escape") event.target.blur();
+    return;
+  }
+  if (event.key === "/") {
+    const jump = document.getElementById("jump");
+    if (jump) { event.preventDefault(); jump.focus(); }
+  } else if (event.key === "?") {
+    location.href = "/keys";
+  } else {
+    const action = document.querySelector(`[data-key="${CSS.escape(event.key.toLowerCase())}"]`);
+    if (action) { event.preventDefault(); action.click(); }
+  }
+});
