@@ -114,6 +114,19 @@ public sealed class Studies(NpgsqlDataSource source)
 
     public Task RestoreAsync(StudyId id, CancellationToken stop) => MarkAsync("update study set deleted_at = null where id = @id", id, stop);
 
+    /// <summary>Takes a study out for good, with everything in it: for one that could not be made whole.</summary>
+    internal Task PurgeAsync(StudyId id, CancellationToken stop) => MarkAsync(
+        """
+        delete from sighting where idea_id in (select i.id from idea i where i.study_id = @id);
+        delete from coverage where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from idea where study_id = @id;
+        delete from reading where passage_id in (select a.id from passage a join recording r on r.id = a.recording_id where r.study_id = @id);
+        delete from passage where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from recording where study_id = @id;
+        delete from player where study_id = @id;
+        delete from study where id = @id
+        """, id, stop);
+
     private async Task MarkAsync(string sql, StudyId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);

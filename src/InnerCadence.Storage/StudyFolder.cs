@@ -16,15 +16,28 @@ namespace InnerCadence.Storage;
 /// </remarks>
 public sealed class StudyFolder(Studies studies, Recordings recordings, Passages passages, Ideas ideas, Sightings sightings)
 {
-    /// <summary>Makes a new study out of a folder.</summary>
+    /// <summary>Makes a new study out of a folder; when a row cannot be read nothing of it stays.</summary>
     /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
     public async Task<StudyId> LoadAsync(string folder, CancellationToken stop)
     {
         var (head, _) = Rows(folder, "study.csv").Single();
         var id = await studies.AddAsync(
             new(head["name"], head["question"], head["subject"], Enum.Parse<Handedness>(head["handedness"], true), head["comparison"].Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)), stop);
-        var study = (await studies.FindAsync(id, stop))!;
+        try
+        {
+            await FillAsync(id, folder, stop);
+        }
+        catch
+        {
+            await studies.PurgeAsync(id, CancellationToken.None);
+            throw;
+        }
+        return id;
+    }
 
+    private async Task FillAsync(StudyId id, string folder, CancellationToken stop)
+    {
+        var study = (await studies.FindAsync(id, stop))!;
         var recordingOf = new Dictionary<(string, string), RecordingId>();
         foreach (var (row, where) in Rows(folder, "recordings.csv"))
             recordingOf[(row["title"], row["take"])] = await recordings.AddAsync(id, Recording(row, where, study), Searched(row, where), stop);
@@ -44,7 +57,6 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
             ideaOf[row["nickname"]] = await ideas.AddAsync(id, Idea(row, where, written), stop) ?? throw Bad(where, "two ideas have this nickname");
         foreach (var (row, where) in Rows(folder, "judgements.csv"))
             await JudgeAsync(row, where, ideaOf, written, stop);
-        return id;
     }
 
     private async Task JudgeAsync(Row row, string where, Dictionary<string, IdeaId> ideaOf, Dictionary<string, (PassageId Id, Passage Passage)> written, CancellationToken stop)
@@ -121,6 +133,7 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
                 Facets = new()
                 {
                     Voicing = IdeaWords.Read<VoicingRule>(row["voicing"]) ?? throw Bad(where, $"‘{row["voicing"]}’ is no voicing"),
+                    Openness = IdeaWords.Read<FacetRule>(row["openness"]) ?? throw Bad(where, $"‘{row["openness"]}’ is no rule"),
                     Dynamics = IdeaWords.Read<FacetRule>(row["dynamics"]) ?? throw Bad(where, $"‘{row["dynamics"]}’ is no rule"),
                 },
                 Placement = IdeaWords.Read<PlacementRule>(row["placement"]) ?? throw Bad(where, $"‘{row["placement"]}’ is no placement"),
@@ -140,11 +153,11 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
         using var csv = CsvReader.FromFile(Path.Combine(folder, file));
         var rows = new List<(Row, string)>();
         while (csv.Read())
-            rows.Add((new(file, csv.Headers.Select((header, i) => (header, value: csv.GetString(i).Trim())).ToDictionary(f => f.header, f => f.value)), $"{file}, line {csv.LineNumber}"));
+            rows.Add((new(file, csv.Headers.Select((header, i) => (header, value: csv.GetString(i).Trim())).ToDictionary(f => f.header, f => f.value)), $"{file}, row {csv.RowNumber}"));
         return rows;
     }
 
-    private static InvalidDataException Bad(string where, string why) => new($"{where}: {why}.");
+    private static InvalidDataException Bad(string where, string why) => new($"{where}: {why.TrimEnd('.')}.");
 
     private sealed class Row(string file, Dictionary<string, string> values)
     {

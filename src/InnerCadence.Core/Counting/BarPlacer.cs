@@ -49,7 +49,9 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
             if (strokes.ContainsKey(at.Value))
                 problems.Error(token.At, "This place is written twice in the bar: take one of them out.");
             else
-                problems.Error(token.At, $"The count goes back here: write counts in order, or the full place, such as {CountNames.Place(at, meter)}, as one word.");
+                problems.Error(token.At, token.Place.IsBare
+                    ? $"The count goes back here: write counts in order, or the full place as one word, {CountNames.Place(at, meter) ?? "such as 3&"}."
+                    : "The count goes back here: write this number before the later counts; only a full place such as 3& may go back.");
             return;
         }
         lastPlace = at;

@@ -53,9 +53,10 @@ public static class ReadBack
         var even = Even([.. strokes.Select(s => s.InBar.Value)], meter);
         var plain = strokes.Where(s => even is not null || (s.Stroke.Dynamic != Dynamic.Ghost && !s.Stroke.Unsure)).ToList();
         if (even is not null) parts.Add($"on every {even}");
-        else if (plain.Count > 0) parts.Add("on " + List(plain.Select(s => s.Place)));
+        else if (plain.Count > 0) parts.Add("on " + List(Runs([.. plain.Select(s => (s.InBar, s.Place))])));
 
-        Tell(s => s.Dynamic == Dynamic.Accent, "accented on", "accented on");
+        if (even is null && plain.Count > 0 && plain.All(s => s.Stroke.Dynamic == Dynamic.Accent)) parts.Add("accented");
+        else Tell(s => s.Dynamic == Dynamic.Accent, "accented on", "accented on");
         Tell(s => s.Dynamic == Dynamic.Ghost, "a ghost on", "ghosts on");
         Tell(s => s.Openness == Openness.Open, voice.IsFoot ? "splashed on" : "open on", voice.IsFoot ? "splashed on" : "open on");
         Tell(s => s.Openness == Openness.Loose, "loose on", "loose on");
@@ -76,6 +77,22 @@ public static class ReadBack
         }
     }
 
+    /// <summary>Five and more strokes in a row with one gap are said as a run: every eighth from 1 to the &amp; of 3.</summary>
+    private static IEnumerable<string> Runs(IReadOnlyList<(Tick InBar, string Place)> strokes)
+    {
+        for (var i = 0; i < strokes.Count;)
+        {
+            var end = i + 1;
+            while (end + 1 < strokes.Count && strokes[end + 1].InBar - strokes[end].InBar == strokes[end].InBar - strokes[end - 1].InBar) end++;
+            if (end - i >= 4 && end < strokes.Count && Note(strokes[i + 1].InBar - strokes[i].InBar) is { } note)
+            {
+                yield return $"every {note} from {strokes[i].Place} to {strokes[end].Place}";
+                i = end + 1;
+            }
+            else yield return strokes[i++].Place;
+        }
+    }
+
     /// <summary>The note that the strokes fill the whole bar with, if they do.</summary>
     private static string? Even(int[] ticks, Meter meter)
     {
@@ -84,7 +101,12 @@ public static class ReadBack
         for (var i = 1; i < ticks.Length; i++)
             if (ticks[i] - ticks[i - 1] != gap) return null;
         if (ticks[^1] + gap < meter.Length.Value) return null;
-        return gap switch
+        return Note(new(gap));
+    }
+
+    private static string? Note(Tick gap)
+    {
+        return gap.Value switch
         {
             Tick.PerQuarter => "quarter",
             Tick.PerQuarter / 2 => "eighth",

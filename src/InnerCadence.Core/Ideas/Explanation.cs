@@ -49,7 +49,7 @@ internal sealed class Explanation
         {
             if (found.Pairing.Partners[p] >= 0) TellPair(p, field.Strokes[found.First + found.Pairing.Partners[p]]);
             else if (found.NotHeard[p]) Add("not-heard", p, null, $"{VoiceOf(p).Name} not heard in bar {BarOf(PlaceOf(p)) + 1}");
-            else if (!found.Pattern.Optional[p]) Add("missing", p, null, $"{Which(p)} missing ({VoiceOf(p).Name} on {Spoken(PlaceOf(p))})");
+            else if (!found.Pattern.Optional[p]) Add("missing", p, null, Missing(p));
         }
         var (first, end) = (found.First, found.First + found.Pairing.Extras + found.Pairing.Partners.Count(q => q >= 0));
         for (var i = first; i < end; i++)
@@ -131,6 +131,10 @@ internal sealed class Explanation
         if (p == strokes.Length - 1 && strokes[p - 1].At < strokes[p].At) return "last stroke";
         return $"{VoiceOf(p).Name} stroke";
     }
+
+    private string Missing(int p) => Which(p) is "first stroke" or "last stroke"
+        ? $"{Which(p)} missing ({VoiceOf(p).Name} on {Spoken(PlaceOf(p))})"
+        : $"{VoiceOf(p).Name} missing on {Spoken(PlaceOf(p))}";
 
     /// <summary>Where a stroke of the pattern would fall in the passage.</summary>
     private Tick PlaceOf(int p)

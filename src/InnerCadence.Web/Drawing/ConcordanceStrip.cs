@@ -7,7 +7,7 @@ namespace InnerCadence.Web.Drawing;
 /// <summary>One sighting with a bar of context on either side, aligned with all others on the idea's first stroke.</summary>
 public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick after)
 {
-    public const double Width = 390;
+    public const double Width = 366;
 
     private double PerTick => (Width - 8) / (before + span + after).Value;
 

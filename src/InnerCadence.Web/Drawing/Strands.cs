@@ -84,10 +84,10 @@ public sealed class Strands
         foreach (var voice in voices)
         {
             svg.Add(Shape.Text("voice", Left - 10, Y(voice) + 4.5, voice.Name));
-            svg.Add(Shape.Line("strand", Left, Y(voice), X(start + length), Y(voice)));
+            svg.Add(Shape.Line("strand", Left, Y(voice), Left + length.Value * perTick, Y(voice)));
         }
         for (var bar = row.First; bar < row.First + row.Count; bar++) DrawBar(svg, bar, X, y, bottom, Y);
-        svg.Add(Shape.Line("bar-line", Left + LengthOf(row).Value * perTick, y + Top - 8, Left + LengthOf(row).Value * perTick, bottom));
+        svg.Add(Shape.Line("bar-line", Left + length.Value * perTick, y + Top - 8, Left + length.Value * perTick, bottom));
         for (var bar = row.First; bar < row.First + row.Count; bar++)
             foreach (var stroke in strokes[bar]) DrawStroke(svg, stroke, bar, X, Y, start + length);
 
