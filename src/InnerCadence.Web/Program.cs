@@ -3,7 +3,6 @@ using InnerCadence.Web;
 using InnerCadence.Web.Api;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HostFiltering;
-using Microsoft.AspNetCore.Mvc;
 using Npgsql;
 using Serilog;
 using Serilog.Formatting.Compact;
@@ -24,7 +23,8 @@ builder.Services.AddHealthChecks().AddNpgSql();
 builder.Services.AddProblemDetails();
 builder.Services.AddOpenApi();
 builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-forgery");
-builder.Services.AddRazorPages(pages => pages.Conventions.ConfigureFilter(new AutoValidateAntiforgeryTokenAttribute()));
+builder.Services.AddRazorPages();
+builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
 if (builder.Configuration["INNER_CADENCE_DATA"] is { } data)
     builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
 builder.Services
@@ -38,8 +38,9 @@ if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.G
 
 app.UseSerilogRequestLogging();
 app.UseSecurityHeaders(ContentPolicy.Headers);
-app.UseExceptionHandler("/error");
-app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
+// A program is answered with problem+json, a person with a page that gives back what was typed.
+app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler().UseStatusCodePages());
+app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler("/error").UseStatusCodePagesWithReExecute("/error", "?status={0}"));
 app.UseStaticFiles();
 app.UseRouting();
 app.MapRazorPages();
@@ -48,6 +49,8 @@ app.MapIdeas();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();
+
+static bool IsApi(HttpContext context) => context.Request.Path.StartsWithSegments("/api");
 
 /// <summary>Named so that tests can start the application.</summary>
 public partial class Program;

@@ -1,0 +1,80 @@
+using System.Net;
+
+namespace InnerCadence.Web.Tests.Pages;
+
+/// <summary>What holds for every page.</summary>
+public class EveryPage(Application application) : IClassFixture<Application>
+{
+    [Theory]
+    [InlineData("/")]
+    [InlineData("/studies/new")]
+    [InlineData("/studies/1")]
+    [InlineData("/studies/1/edit")]
+    [InlineData("/studies/1/recordings")]
+    [InlineData("/studies/1/recordings/new")]
+    [InlineData("/recordings/1")]
+    [InlineData("/recordings/1/edit")]
+    [InlineData("/recordings/1/passages/new")]
+    [InlineData("/studies/1/passages")]
+    [InlineData("/passages/1")]
+    [InlineData("/passages/2/cut?from=2.3e&to=end")]
+    [InlineData("/studies/1/ideas")]
+    [InlineData("/ideas/1")]
+    [InlineData("/ideas/1?show=confirmed&sort=tempo&recording=1")]
+    [InlineData("/ideas/1/edit")]
+    [InlineData("/sightings/1")]
+    [InlineData("/studies/1/find?q=herring")]
+    [InlineData("/guide")]
+    [InlineData("/keys")]
+    public async Task Opens_under_a_strict_policy_with_no_script_or_style_of_its_own(string address)
+    {
+        var response = await application.Client.GetAsync(address, TestContext.Current.CancellationToken);
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        var policy = response.Headers.GetValues("Content-Security-Policy").Single();
+        policy.ShouldContain("default-src 'none'");
+        policy.ShouldNotContain("unsafe");
+        response.Headers.GetValues("X-Content-Type-Options").ShouldBe(["nosniff"]);
+        var page = await application.PageAsync(address);
+        page.QuerySelectorAll("[style], style, script:not([src]), [onclick], [onsubmit]").ShouldBeEmpty();
+        page.QuerySelectorAll("[src], link[href]").Select(e => e.GetAttribute("src") ?? e.GetAttribute("href")).ShouldAllBe(a => a!.StartsWith('/'));
+        page.QuerySelectorAll("h1").Length.ShouldBe(1, address == "/guide" ? "" : address);
+    }
+
+    [Theory]
+    [InlineData("/studies/99")]
+    [InlineData("/recordings/99")]
+    [InlineData("/passages/99")]
+    [InlineData("/ideas/99")]
+    [InlineData("/sightings/99")]
+    [InlineData("/passages/none")]
+    [InlineData("/ideas/-1")]
+    [InlineData("/ideas/99999999999999999999")]
+    [InlineData("/nothing/like/this")]
+    public async Task An_address_that_leads_nowhere_says_so(string address) =>
+        (await application.PageAsync(address, HttpStatusCode.NotFound)).QuerySelector("h1")!.TextContent.ShouldBe("Not here");
+
+    [Fact]
+    public async Task A_change_without_its_token_is_refused_and_what_was_typed_comes_back()
+    {
+        var response = await application.Client.PostAsync(
+            "/recordings/1/passages/new", new FormUrlEncodedContent(new Dictionary<string, string> { ["Input.Text"] = "SN: 2 4 keep me" }), TestContext.Current.CancellationToken);
+        response.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("SN: 2 4 keep me");
+    }
+
+    [Fact]
+    public async Task Another_host_name_is_refused()
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, "/") { Headers = { Host = "elsewhere.example" } };
+        (await application.Client.SendAsync(request, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+    }
+
+    [Fact]
+    public async Task Health_and_the_description_of_the_api_are_there()
+    {
+        (await application.Client.GetStringAsync("/healthz", TestContext.Current.CancellationToken)).ShouldBe("Healthy");
+        var description = await application.Client.GetStringAsync("/openapi/v1.json", TestContext.Current.CancellationToken);
+        description.ShouldContain("/api/count-lines/parse");
+        description.ShouldContain("/api/ideas/match");
+    }
+}

@@ -1,0 +1,92 @@
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
+using InnerCadence.Storage;
+
+namespace InnerCadence.Web.Tests.Storage;
+
+/// <summary>How often, from what was searched and what was confirmed.</summary>
+public class CountingEvidence : StorageTests
+{
+    [Fact]
+    public async Task Only_confirmed_sightings_count_and_near_misses_stand_apart()
+    {
+        var recording = await RecordAsync("Piece", 100, listened: 100);
+        await WriteAsync(recording, "SN: 1 e & a | 2 e & a | 3 e & a");
+        var idea = await NameAsync("patter", "SN: 1 e & a");
+        var found = await Sightings.OfIdeaAsync(idea, Stop);
+        found.Count.ShouldBe(3);
+        await Sightings.JudgeAsync(found[0].Id, Judgement.Confirmed, "", Stop);
+        await Sightings.JudgeAsync(found[1].Id, Judgement.NearMiss, "", Stop);
+
+        var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
+        (evidence.Exposure, evidence.Confirmed, evidence.NearMisses, evidence.Waiting).ShouldBe((100, 1, 1, 1));
+        var answer = Answer.Of([evidence]);
+        (answer.Found, answer.Searched, answer.Events, answer.Bars).ShouldBe((1, 1, 1, 100));
+        answer.Rate!.Value.Value.ShouldBe(1.0);
+    }
+
+    [Fact]
+    public async Task A_recording_counts_as_searched_when_half_of_it_is()
+    {
+        await RecordAsync("Half", 100, listened: 50);
+        await RecordAsync("Less", 100, listened: 49);
+        await RecordAsync("None", 100);
+        var idea = await NameAsync("patter", "SN: 1 e & a");
+        var answer = Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Evidence));
+        (answer.Found, answer.Searched, answer.Bars).ShouldBe((0, 1, 99));
+    }
+
+    [Fact]
+    public async Task Nothing_searched_gives_no_number()
+    {
+        await RecordAsync("None", 100);
+        var idea = await NameAsync("patter", "SN: 1 e & a");
+        var answer = Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Evidence));
+        answer.Presence.ShouldBeNull();
+        answer.Rate.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Listening_for_everything_before_the_idea_had_a_name_does_not_count()
+    {
+        await RecordAsync("Early", 100, listened: 100, on: new(2020, 1, 1));
+        var idea = await NameAsync("patter", "SN: 1 e & a");
+        (await ByRecordingAsync(idea)).Single().Evidence.Exposure.ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task Listening_for_the_idea_counts_for_it_alone()
+    {
+        var recording = await RecordAsync("Piece", 100);
+        var (one, other) = (await NameAsync("one", "SN: 1"), await NameAsync("other", "SN: 2"));
+        await Recordings.AddCoverageAsync(recording, new(Closeness.Listened, 33, 32, one, new(2020, 1, 1)), Stop);
+        (await ByRecordingAsync(one)).Single().Evidence.Exposure.ShouldBe(32);
+        (await ByRecordingAsync(other)).Single().Evidence.Exposure.ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task A_passage_written_because_the_idea_was_heard_is_shown_but_not_in_the_rate()
+    {
+        var recording = await RecordAsync("Piece", 100);
+        await WriteAsync(recording, "SN: 1 e & a", becauseHeard: true);
+        var idea = await NameAsync("patter", "SN: 1 e & a");
+        await Sightings.JudgeAsync((await Sightings.OfIdeaAsync(idea, Stop)).Single().Id, Judgement.Confirmed, "", Stop);
+        var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
+        (evidence.Exposure, evidence.Confirmed, evidence.Outside).ShouldBe((0, 1, 1));
+        Answer.Of([evidence]).Rate.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Adjacent_sightings_are_one_occasion()
+    {
+        var recording = await RecordAsync("Piece", 100);
+        await WriteAsync(recording, "BD: 1 3& | % | % | - | - | 1 3&");
+        var idea = await NameAsync("thud", "BD: 1 3&", new() { Placement = PlacementRule.SamePlaceInTheBar });
+        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, Judgement.Confirmed, "", Stop);
+        var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
+        (evidence.Confirmed, evidence.Occasions, evidence.Exposure).ShouldBe((4, 2, 6));
+    }
+
+    private async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaId idea) =>
+        await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop);
+}

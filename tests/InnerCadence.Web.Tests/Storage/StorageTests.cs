@@ -1,0 +1,59 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage;
+using Npgsql;
+
+namespace InnerCadence.Web.Tests.Storage;
+
+/// <summary>A fresh database with one study, and the repositories on it.</summary>
+public abstract class StorageTests : IAsyncLifetime
+{
+    private TestDatabase database = null!;
+    private NpgsqlDataSource source = null!;
+
+    protected Studies Studies { get; private set; } = null!;
+    protected Recordings Recordings { get; private set; } = null!;
+    protected Passages Passages { get; private set; } = null!;
+    protected InnerCadence.Storage.Ideas Ideas { get; private set; } = null!;
+    protected Sightings Sightings { get; private set; } = null!;
+    protected EvidenceOfIdeas Evidence { get; private set; } = null!;
+    protected StudyId Study { get; private set; }
+
+    protected static CancellationToken Stop => TestContext.Current.CancellationToken;
+
+    public async ValueTask InitializeAsync()
+    {
+        database = await TestDatabase.CreateAsync();
+        source = Database.Open(database.ConnectionString);
+        (Studies, Recordings, Passages, Ideas, Sightings) = (new(source), new(source), new(source), new(source), new(source));
+        Evidence = new(source, Recordings, Sightings);
+        Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await source.DisposeAsync();
+        await database.DisposeAsync();
+        GC.SuppressFinalize(this);
+    }
+
+    protected async Task<RecordingId> RecordAsync(string title, int bars, int? listened = null, string? player = null, DateOnly? on = null)
+    {
+        var study = (await Studies.FindAsync(Study, Stop))!;
+        return await Recordings.AddAsync(
+            Study,
+            new() { PlayerId = study.Players.Single(p => p.Name == (player ?? "Nell Tarrow")).Id, Title = title, Kind = "studio", TotalBars = bars, Tempo = 120, Recorded = PartialDate.Parse("1970") },
+            listened is { } n ? new(Closeness.Listened, null, n, null, on ?? DateOnly.FromDateTime(DateTime.Now)) : null, Stop);
+    }
+
+    protected Task<PassageId> WriteAsync(RecordingId recording, string text, bool looped = false, bool becauseHeard = false) =>
+        Passages.AddAsync(recording, Draft(text, looped, becauseHeard), Stop);
+
+    protected static PassageDraft Draft(string text, bool looped = false, bool becauseHeard = false) =>
+        new() { Text = text, Bars = CountLines.Parse(text).Passage.Bars, Kind = "groove", Bar = 1, StartsAt = new(1000), Looped = looped, BecauseHeard = becauseHeard };
+
+    protected async Task<IdeaId> NameAsync(string nickname, string text, Rules? rules = null) =>
+        (await Ideas.AddAsync(Study, new() { Nickname = nickname, Text = text, Rules = rules ?? Rules.Default }, Stop))!.Value;
+}
