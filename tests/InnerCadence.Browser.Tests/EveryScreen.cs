@@ -1,0 +1,52 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+
+namespace InnerCadence.Browser.Tests;
+
+/// <summary>Every screen can be read and worked by everybody, in light and dark, and nothing on it is blocked by the policy.</summary>
+[Collection(nameof(Site))]
+public class EveryScreen(Site site)
+{
+    private static readonly string Axe = File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "axe", "axe.min.js"));
+
+    public static TheoryData<string> Screens =>
+    [
+        "/", "/studies/new", "/studies/1", "/studies/1/edit", "/studies/1/recordings", "/studies/1/recordings/new", "/recordings/1", "/recordings/1/edit",
+        "/recordings/1/passages/new", "/studies/1/passages", "/passages/3", "/passages/14", "/passages/2/cut?from=2.3e&to=end", "/studies/1/ideas", "/ideas/1",
+        "/ideas/2?show=near-miss", "/ideas/1/edit", "/sightings/1", "/studies/1/find?q=run", "/guide", "/keys", "/nowhere",
+    ];
+
+    [Theory, MemberData(nameof(Screens))]
+    public void Has_no_barrier_in_light_and_dark(string address)
+    {
+        var browser = site.Browser();
+        foreach (var scheme in (string[])["light", "dark"])
+        {
+            browser.ExecuteCdpCommand("Emulation.setEmulatedMedia", new() { ["features"] = new object[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = scheme } } });
+            browser.Navigate().GoToUrl(site.Address + address);
+            Violations(browser).ShouldBeEmpty($"{address}, {scheme}");
+            browser.Manage().Logs.GetLog(LogType.Browser).Where(l => !l.Message.Contains("404")).Select(l => l.Message).ShouldBeEmpty(address);
+        }
+    }
+
+    [Theory, MemberData(nameof(Screens))]
+    public void Fits_its_width(string address)
+    {
+        var browser = site.Browser();
+        browser.Navigate().GoToUrl(site.Address + address);
+        var overflow = browser.ExecuteScript("return document.documentElement.scrollWidth - document.documentElement.clientWidth");
+        Convert.ToInt32(overflow).ShouldBe(0, address);
+    }
+
+    private static IReadOnlyList<string> Violations(ChromeDriver browser)
+    {
+        browser.ExecuteScript(Axe);
+        var found = browser.ExecuteAsyncScript(
+            """
+            const done = arguments[arguments.length - 1];
+            axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })
+              .then(r => done(r.violations.map(v => `${v.id}: ${v.nodes.slice(0, 3).map(n => n.target + " " + n.failureSummary).join(" | ")}`)));
+            """);
+        return [.. ((IEnumerable<object>)found!).Select(v => v.ToString()!)];
+    }
+}

@@ -1,0 +1,65 @@
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+using OpenQA.Selenium.Support.UI;
+
+namespace InnerCadence.Browser.Tests;
+
+/// <summary>What a person does at a browser.</summary>
+public sealed class Person(ChromeDriver browser, string site)
+{
+    public string Here => new Uri(browser.Url).PathAndQuery;
+
+    public Person Opens(string address)
+    {
+        browser.Navigate().GoToUrl(site + address);
+        return this;
+    }
+
+    public IWebElement Sees(string css) => new WebDriverWait(browser, TimeSpan.FromSeconds(10)).Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault())
+        ?? throw new NoSuchElementException(css);
+
+    public IReadOnlyList<IWebElement> SeesAll(string css) => browser.FindElements(By.CssSelector(css));
+
+    /// <summary>Waits until an element says something.</summary>
+    public void Reads(string css, string words) => new WebDriverWait(browser, TimeSpan.FromSeconds(10)) { Message = $"{css} says {words}" }
+        .Until(b => b.FindElements(By.CssSelector(css)).Any(e => e.Text.Contains(words, StringComparison.Ordinal)));
+
+    public void Types(string label, string text)
+    {
+        var field = browser.FindElement(By.Id(browser.FindElement(By.XPath($"//label[starts-with(normalize-space(.), '{label}')]")).GetDomAttribute("for")!));
+        field.Clear();
+        field.SendKeys(text);
+    }
+
+    public void Clicks(string text)
+    {
+        var before = browser.FindElement(By.TagName("html"));
+        browser.FindElement(By.XPath($"//button[normalize-space(.)='{text}'] | //a[normalize-space(.)='{text}']")).Click();
+        WaitUntilGone(before);
+    }
+
+    /// <summary>Keys that lead to another page.</summary>
+    public void PressesToGo(string keys)
+    {
+        var before = browser.FindElement(By.TagName("html"));
+        new Actions(browser).SendKeys(keys).Perform();
+        WaitUntilGone(before);
+    }
+
+    public Actions Hands => new(browser);
+
+    public string Value(string id) => browser.FindElement(By.Id(id)).GetDomProperty("value") ?? "";
+
+    private void WaitUntilGone(IWebElement page) => new WebDriverWait(browser, TimeSpan.FromSeconds(10)).Until(_ =>
+    {
+        try
+        {
+            return page.TagName.Length == 0;
+        }
+        catch (WebDriverException)
+        {
+            return true;
+        }
+    });
+}
