@@ -156,7 +156,16 @@ public sealed class Ideas(NpgsqlDataSource source)
 
     private static object Parameters(IdeaDraft draft, StudyId study = default, IdeaId id = default, int version = 0) => new
     {
-        study, id, version, draft.Nickname, draft.Note, draft.Text, draft.Span, draft.From, draft.NamedOn,
-        scope = draft.Scope?.ToArray(), rules = RulesJson.Write(draft.Rules),
+        study,
+        id,
+        version,
+        draft.Nickname,
+        draft.Note,
+        draft.Text,
+        draft.Span,
+        draft.From,
+        draft.NamedOn,
+        scope = draft.Scope?.ToArray(),
+        rules = RulesJson.Write(draft.Rules),
     };
 }

@@ -179,7 +179,21 @@ public sealed class Recordings(NpgsqlDataSource source)
 
     private static object Parameters(RecordingDraft draft, StudyId study = default, RecordingId id = default, int version = 0) => new
     {
-        study, id, version, draft.PlayerId, draft.Title, draft.Ensemble, draft.Release, draft.Kind, draft.Take, draft.Meter, draft.Tempo,
-        draft.Duration, draft.TotalBars, draft.Note, from = draft.Recorded?.Earliest, to = draft.Recorded?.Latest,
+        study,
+        id,
+        version,
+        draft.PlayerId,
+        draft.Title,
+        draft.Ensemble,
+        draft.Release,
+        draft.Kind,
+        draft.Take,
+        draft.Meter,
+        draft.Tempo,
+        draft.Duration,
+        draft.TotalBars,
+        draft.Note,
+        from = draft.Recorded?.Earliest,
+        to = draft.Recorded?.Latest,
     };
 }

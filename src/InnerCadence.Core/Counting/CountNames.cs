@@ -70,7 +70,16 @@ public static class CountNames
     /// <summary>Small numbers in words.</summary>
     public static string Number(int n) => n switch
     {
-        1 => "one", 2 => "two", 3 => "three", 4 => "four", 5 => "five", 6 => "six", 7 => "seven", 8 => "eight", 9 => "nine", _ => n.ToString(),
+        1 => "one",
+        2 => "two",
+        3 => "three",
+        4 => "four",
+        5 => "five",
+        6 => "six",
+        7 => "seven",
+        8 => "eight",
+        9 => "nine",
+        _ => n.ToString(),
     };
 
     /// <summary>1st, 2nd, 3rd.</summary>

@@ -3,7 +3,7 @@ import { draw } from "./draw.js";
 
 const bench = document.getElementById("bench");
 const text = document.getElementById("Input_Text");
-const [strands, words, problems, size] = ["strands", "words", "problems", "size"].map((id) => document.getElementById(id));
+const [strands, words, problems, size, firstWords] = ["strands", "words", "problems", "size", "first-words"].map((id) => document.getElementById(id));
 const saved = text.value;
 let asked = 0;
 let timer;
@@ -28,6 +28,7 @@ function show({ picture, readBack, problems: found, bars, strokes }) {
   strands.replaceChildren(draw(picture));
   words.replaceChildren(...readBack.map((sentence) => element("p", "", sentence)));
   size.textContent = `${bars} ${bars === 1 ? "bar" : "bars"}, ${strokes.length} strokes`;
+  firstWords.hidden = bars > 0;
   showProblems(found);
 }
 
