@@ -154,7 +154,7 @@ public sealed class Pairing
 
     private const int MostCorrections = 6;
 
-    /// <summary>A moved stroke and a stroke of its own voice, in place, that it moves past.</summary>
+    /// <summary>A moved stroke and a stroke of its own voice, in place, that it moves past; from either side, so that the cost is the same from both.</summary>
     private static (int Moved, int Still)? Overtaking(int[] columns, Laid[] pattern, Laid[] window)
     {
         for (var p = 0; p < pattern.Length; p++)
@@ -164,7 +164,8 @@ public sealed class Pairing
             if (from == to) continue;
             for (var still = 0; still < pattern.Length; still++)
             {
-                if (pattern[still].Stroke.Voice != pattern[p].Stroke.Voice || columns[still] >= window.Length) continue;
+                var own = pattern[still].Stroke.Voice;
+                if (columns[still] >= window.Length || (own != pattern[p].Stroke.Voice && own != window[columns[p]].Stroke.Voice)) continue;
                 var at = pattern[still].At;
                 var partner = window[columns[still]];
                 if (partner.At == at && partner.Stroke.Voice == pattern[still].Stroke.Voice && at > Math.Min(from, to) && at < Math.Max(from, to))
