@@ -16,6 +16,7 @@ public sealed record SightingRow
     public StudyId StudyId { get; init; }
     public string Title { get; init; } = "";
     public string Take { get; init; } = "";
+    public PlayerId PlayerId { get; init; }
     public string Player { get; init; } = "";
     public bool BySubject { get; init; }
     public DateOnly? RecordedFrom { get; init; }
@@ -53,7 +54,7 @@ public sealed class Sightings(NpgsqlDataSource source)
     private const string Columns =
         """
         select x.id, x.idea_id, i.nickname as idea, x.reading_id, a.id as passage_id, r.id as recording_id, r.study_id, r.title, r.take,
-               p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text, g.looped,
+               p.id as player_id, p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text, g.looped,
                a.starts_at_ms, a.bar, a.section, a.because_heard,
                x.start_tick, x.end_tick, x.factor, x.verdict, x.cost, x.unsure, x.transforms, x.edits::text as edits, x.summary,
                x.vanished, x.changed, x.judgement, x.reason

@@ -46,6 +46,7 @@ app.UseRouting();
 app.MapRazorPages();
 app.MapCountLines();
 app.MapIdeas();
+app.MapEvidence();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();

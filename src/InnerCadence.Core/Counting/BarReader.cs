@@ -111,10 +111,10 @@ internal static class BarReader
             else
             {
                 var start = i;
-                var square = false;
-                while (i < to && (square || text[i] is not (' ' or '(' or ')')))
+                char? closer = null;
+                while (i < to && (closer is not null || text[i] is not (' ' or '(' or ')')))
                 {
-                    square = text[i] == '[' || (square && text[i] != ']');
+                    closer = text[i] switch { '[' => ']', '{' => '}', var here when here == closer => null, _ => closer };
                     i++;
                 }
                 words.Add((start, text[start..i].TrimEnd(), open is not null));

@@ -24,6 +24,20 @@ public class ApiVectors(Application application) : IClassFixture<Application>
     }
 
     [Fact]
+    public async Task Every_case_of_presence_and_rate_holds_through_the_api()
+    {
+        foreach (var found in Cases("evidence").Where(c => c["call"]!.ToString() is "presence" or "rate"))
+        {
+            var answer = await PostAsync($"/api/evidence/{found["call"]}", found["in"]!.DeepClone().AsObject());
+            foreach (var (name, value) in found["expect"]!.AsObject())
+            {
+                if (name == "status") answer[name]!.ToString().ShouldBe(value!.ToString());
+                else answer[name]!.GetValue<double>().ShouldBe(value!.GetValue<double>(), Math.Max(1e-9, Math.Abs(value.GetValue<double>()) * 1e-6), found["name"]!.ToString());
+            }
+        }
+    }
+
+    [Fact]
     public async Task Reading_gives_strokes_words_canonical_text_and_a_picture()
     {
         var answer = await PostAsync("/api/count-lines/parse?picture=strands", new JsonObject { ["text"] = "meter 7/8(2+2+3)\ntempo 96\nHH: 8ths 4&o\nSN: 3>fR (6a)?\nBD: ?" });
@@ -47,6 +61,9 @@ public class ApiVectors(Application application) : IClassFixture<Application>
     [InlineData("/api/ideas/match", """{"idea":{"text":"SN: 9"},"passage":{"text":"SN: 1"}}""")]
     [InlineData("/api/ideas/match", """{"idea":{"text":"SN: 1","scope":["QQ"]},"passage":{"text":"SN: 1"}}""")]
     [InlineData("/api/ideas/match", "not json")]
+    [InlineData("/api/evidence/presence", """{"k":3,"n":2}""")]
+    [InlineData("/api/evidence/rate", """{"events":-1,"bars":2}""")]
+    [InlineData("/api/evidence/rate", """{"events":1,"bars":0}""")]
     public async Task A_bad_question_is_answered_with_problem_json(string address, string body)
     {
         var response = await application.Client.PostAsync(address, new StringContent(body, System.Text.Encoding.UTF8, "application/json"), TestContext.Current.CancellationToken);

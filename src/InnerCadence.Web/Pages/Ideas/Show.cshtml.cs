@@ -22,18 +22,19 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     public string? ShowOnly { get; private set; }
     public string? Sort { get; private set; }
     public RecordingId? Recording { get; private set; }
+    public PlayerId? Player { get; private set; }
 
     /// <summary>What is shown, in words, when not everything is.</summary>
     public string? Filter { get; private set; }
 
     public string Csv => With() + (With().Contains('?') ? "&" : "?") + "handler=Csv";
 
-    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, CancellationToken stop) =>
-        await ReadAsync(idea, show, sort, recording, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop) =>
+        await ReadAsync(idea, show, sort, recording, player, stop) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnGetCsvAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, CancellationToken stop)
+    public async Task<IActionResult> OnGetCsvAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, show, sort, recording, stop)) return NotFound();
+        if (!await ReadAsync(idea, show, sort, recording, player, stop)) return NotFound();
         using var text = new MemoryStream();
         using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default with { Injection = CsvInjection.Escape }, leaveOpen: true))
         {
@@ -66,13 +67,14 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
         if (ShowOnly is not null && recording is null) parts.Add($"show={ShowOnly}");
         if ((sort ?? Sort) is { } by) parts.Add($"sort={by}");
         if ((recording ?? Recording) is { } id) parts.Add($"recording={id}");
+        if (Player is { } player && recording is null) parts.Add($"player={player}");
         return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && recording is null ? "" : "#concordance")}";
     }
 
-    private async Task<bool> ReadAsync(IdeaId id, string? show, string? sort, RecordingId? recording, CancellationToken stop)
+    private async Task<bool> ReadAsync(IdeaId id, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop)
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
-        (Idea, Recording) = (found, recording);
+        (Idea, Recording, Player) = (found, recording, player);
         ShowOnly = show is "confirmed" or "near-miss" or "waiting" or "rejected" ? show : null;
         Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
 
@@ -87,16 +89,13 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
         if (First is { } first)
             EarlierWithout = ByRecording.Count(r => r.Recording.BySubject && r.Evidence.IsSearched(Answer.UsualShare) && r.Evidence.Confirmed == 0 && r.Recording.RecordedTo < first.Row.RecordedFrom);
 
-        var shown = all.Where(s => (ShowOnly is null || (ShowOnly == "waiting" ? s.Row.IsWaiting : s.Row.Judgement == ShowOnly)) && (recording is null || s.Row.RecordingId == recording));
+        var shown = all.Where(s => (ShowOnly is null || (ShowOnly == "waiting" ? s.Row.IsWaiting : s.Row.Judgement == ShowOnly)) && (recording is null || s.Row.RecordingId == recording)
+            && (player is null || s.Row.PlayerId == player));
         Concordance = new(found, Concordance.Sorted(shown, Sort));
-        var where = recording is null ? null : ByRecording.FirstOrDefault(r => r.Recording.Id == recording)?.Recording.Name;
-        Filter = (ShowOnly, where) switch
-        {
-            (null, null) => null,
-            ({ } only, null) => only.Replace('-', ' '),
-            (null, { } name) => name,
-            ({ } only, { } name) => $"{only.Replace('-', ' ')} in {name}",
-        };
+        string?[] filters = [
+            ShowOnly?.Replace('-', ' '), ByRecording.FirstOrDefault(r => r.Recording.Id == recording)?.Recording.Name, Study.Players.FirstOrDefault(p => p.Id == player)?.Name,
+        ];
+        Filter = filters.Any(f => f is not null) ? string.Join(", ", filters.Where(f => f is not null)) : null;
         return true;
     }
 }
