@@ -22,6 +22,7 @@ public static class Database
         SqlMapper.AddTypeHandler(new IdHandler<IdeaId>());
         SqlMapper.AddTypeHandler(new IdHandler<SightingId>());
         SqlMapper.AddTypeHandler(new IdHandler<CoverageId>());
+        SqlMapper.AddTypeHandler(new IdHandler<JobId>());
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());

@@ -47,6 +47,7 @@ app.MapRazorPages();
 app.MapCountLines();
 app.MapIdeas();
 app.MapEvidence();
+app.MapSound();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();

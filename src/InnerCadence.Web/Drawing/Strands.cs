@@ -51,10 +51,18 @@ public sealed class Strands
         var perTick = (style.Width - Left - 8) / longest;
         var svg = new Shape("g");
         var y = 0.0;
-        foreach (var row in rows) y += DrawRow(svg, row, y, perTick);
+        var places = new List<string>();
+        foreach (var row in rows)
+        {
+            var (from, to) = (passage.Meters.StartOf(row.First), passage.Meters.StartOf(row.First + row.Count));
+            var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
+            places.Add(FormattableString.Invariant($"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + Top - 8:0.#},{bottom:0.#}]"));
+            y += DrawRow(svg, row, y, perTick);
+        }
         var height = Math.Max(y, 40);
         return new Shape("svg").With("class", "strands").With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
-            .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label()).Add(svg);
+            .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
+            .With("data-rows", $"[{string.Join(',', places)}]").Add(svg);
     }
 
     private string Label() => voices.Count == 0 ? "Strands: nothing sounds yet"

@@ -12,6 +12,8 @@ public interface IPassageForm
     CountText Read { get; }
     Shape Picture { get; }
     int FirstBar { get; }
+    /// <summary>Tempo of the recording, where the text names none.</summary>
+    double? Tempo { get; }
     /// <summary>What another tab saved meanwhile, if it did.</summary>
     string? KeptText { get; }
 }
@@ -25,6 +27,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     public CountText Read => CountLines.Parse(Input.Text ?? "");
     public Shape Picture => Strands.Draw(Read.Passage, new());
     public int FirstBar => 1;
+    public double? Tempo => Recording.Tempo;
     public string? KeptText => null;
 
     public async Task<IActionResult> OnGetAsync(RecordingId recording, CancellationToken stop)

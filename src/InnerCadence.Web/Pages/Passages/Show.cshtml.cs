@@ -19,6 +19,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
     public string? KeptText { get; private set; }
     public CountText Read => CountLines.Parse(Input.Text ?? "");
     public int FirstBar => Saved.Bar ?? 1;
+    public double? Tempo => Saved.RecordingTempo;
 
     public Shape Picture => Strands.Draw(Read.Passage, new()
     {

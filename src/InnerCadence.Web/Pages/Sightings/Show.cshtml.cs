@@ -10,6 +10,7 @@ namespace InnerCadence.Web.Pages.Sightings;
 public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
+    public string ExemplarText { get; private set; } = "";
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public int Waiting { get; private set; }
     /// <summary>The next of this idea that waits for judgement.</summary>
@@ -48,7 +49,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     {
         if (await sightings.FindAsync(id, stop) is not { } row || await ideas.FindAsync(row.IdeaId, stop) is not { } idea) return false;
         Sighting = SightingView.Of([row])[0];
-        Exemplar = CountLines.Parse(idea.Text).Passage;
+        (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
         var waiting = (await sightings.OfIdeaAsync(row.IdeaId, stop)).Where(s => s.IsWaiting).Select(s => s.Id).ToList();
         Waiting = waiting.Count;
         var here = waiting.IndexOf(id);

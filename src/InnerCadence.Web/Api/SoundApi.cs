@@ -1,0 +1,64 @@
+using System.Collections.Concurrent;
+using System.Text.Json.Nodes;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Sound;
+using InnerCadence.Storage;
+
+namespace InnerCadence.Web.Api;
+
+/// <param name="Tempo">Quarters a minute where the text names none.</param>
+public sealed record PerformanceRequest(string? Text, double? Tempo);
+
+/// <summary>The sounds of the kit and what a passage plays on them.</summary>
+public static class SoundApi
+{
+    /// <summary>There are some hundred sounds of a second each; each is made once.</summary>
+    private static readonly ConcurrentDictionary<SoundKey, float[]> Made = new();
+
+    public static void MapSound(this IEndpointRouteBuilder routes)
+    {
+        routes.MapGet("/api/sound/voices/{key}.wav", Voice).WithName("Sound").WithTags("sound").WithSummary("One sound of the kit as WAV.");
+        routes.MapPost("/api/sound/performance", Perform).WithName("Performance").WithTags("sound")
+            .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+        routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
+    }
+
+    private static IResult Voice(string key, HttpContext context)
+    {
+        if (SoundKey.Parse(key) is not { } sound) return Results.Problem($"‘{key}’ is no sound.", statusCode: StatusCodes.Status404NotFound);
+        context.Response.Headers.CacheControl = "public, max-age=86400";
+        return Results.Bytes(Wav.Write(Sound(sound), 1), "audio/wav");
+    }
+
+    private static IResult Perform(PerformanceRequest request)
+    {
+        if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to play.", statusCode: StatusCodes.Status400BadRequest);
+        var passage = CountLines.Parse(request.Text).Passage;
+        var performance = Performance.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null);
+        return Results.Json(new JsonObject
+        {
+            ["length"] = performance.Length,
+            ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null))?.Value ?? Performance.UsualTempo,
+            ["voices"] = new JsonArray([.. passage.Voices.Select(v => (JsonNode)new JsonObject { ["code"] = v.Code, ["name"] = v.Name })]),
+            ["notes"] = new JsonArray([.. performance.Notes.Select(n => (JsonNode)new JsonObject
+            {
+                ["at"] = Math.Round(n.At, 5), ["voice"] = n.Sound.Voice.Code, ["sound"] = n.Sound.ToString(), ["gain"] = Math.Round(n.Gain, 3), ["pan"] = n.Pan,
+                ["until"] = n.Until is { } until ? Math.Round(until, 5) : null,
+            })]),
+            ["beats"] = new JsonArray([.. performance.Beats.Select(b => (JsonNode)new JsonArray(Math.Round(b.At, 5), b.First))]),
+            ["line"] = new JsonArray([.. performance.Line.Select(p => (JsonNode)new JsonArray(Math.Round(p.At, 5), p.Tick.Value))]),
+            ["firstBar"] = passage.Bars == 0 ? 0 : Math.Round(performance.Line[1].At, 5),
+            ["click"] = new JsonArray("XS-normal-plain-0", "XS-accent-plain-0"),
+        });
+    }
+
+    private static async Task<IResult> WholeAsync(PassageId passage, Passages passages, CancellationToken stop)
+    {
+        if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
+        var performance = Performance.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null);
+        return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav", $"passage-{passage}.wav");
+    }
+
+    private static float[] Sound(SoundKey key) => Made.GetOrAdd(key, Synth.Render);
+}

@@ -1,0 +1,7 @@
+namespace InnerCadence.Web.Pages;
+
+/// <summary>What a player plays and where its line moves.</summary>
+/// <param name="Picture">Selector of the element that holds the strands.</param>
+/// <param name="Source">Id of the field whose text is played; else <paramref name="Text"/> is.</param>
+/// <param name="Key">The key that plays and stops.</param>
+public sealed record PlayerView(string Picture, string? Source = null, string? Text = null, double? Tempo = null, bool Loop = false, string Key = "p");
