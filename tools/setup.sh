@@ -72,7 +72,7 @@ start_cluster() { # start_cluster DIRECTORY
       sleep 1
     done
   fi
-  port=$(as_postgres sed -n 4p "$data/postmaster.pid")
+  db_port=$(as_postgres sed -n 4p "$data/postmaster.pid") port=$db_port
   cluster=$data
   export INNER_CADENCE_DB="Host=127.0.0.1;Port=$port;Username=cadence;Password=$(as_postgres cat "$pass");Database=cadence"
   as_postgres env PGPASSWORD="$(as_postgres cat "$pass")" "$pg/psql" -h 127.0.0.1 -p "$port" -U cadence -d postgres -qtc "select 1 from pg_database where datname = 'cadence'" | grep -q 1 \

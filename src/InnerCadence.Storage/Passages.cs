@@ -55,6 +55,18 @@ public sealed record PassageRow
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
 }
 
+/// <summary>One interpretation of a passage.</summary>
+public sealed record ReadingRow
+{
+    public ReadingId Id { get; init; }
+    public string Text { get; init; } = "";
+    public int Bars { get; init; }
+    public string Source { get; init; } = "";
+    public string Note { get; init; } = "";
+    public bool Preferred { get; init; }
+    public DateTime UpdatedAt { get; init; }
+}
+
 /// <summary>What came of saving a text that another tab may have saved meanwhile.</summary>
 public enum SaveResult { Saved, ChangedMeanwhile }
 
@@ -149,6 +161,49 @@ public sealed class Passages(NpgsqlDataSource source)
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
         return SaveResult.Saved;
+    }
+
+    /// <summary>All readings of a passage, the preferred one first.</summary>
+    public async Task<IReadOnlyList<ReadingRow>> ReadingsAsync(PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<ReadingRow>(new(
+            "select id, text, bars, source, note, preferred, updated_at from reading where passage_id = @id order by preferred desc, id",
+            new { id }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>Keeps another interpretation beside the preferred one.</summary>
+    public async Task<ReadingId> AddReadingAsync(PassageId id, string text, int bars, string heardFrom, string note, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return new(await connection.ExecuteScalarAsync<long>(new(
+            """
+            insert into reading (passage_id, text, bars, looped, source, note, preferred)
+            select id, @text, @bars, (select looped from reading where passage_id = passage.id and preferred), @heardFrom, @note, false
+            from passage where id = @id and deleted_at is null
+            returning id
+            """, new { id, text, bars, heardFrom, note }, cancellationToken: stop)));
+    }
+
+    /// <summary>Makes another reading the one that counts, and looks for every idea in it. False when it is none of the passage’s.</summary>
+    public async Task<bool> PreferAsync(PassageId id, ReadingId reading, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var changed = await connection.ExecuteAsync(new(
+            """
+            update reading set preferred = false where passage_id = @id and preferred
+              and exists (select 1 from reading o where o.id = @reading and o.passage_id = @id);
+            """, new { id, reading }, transaction, cancellationToken: stop));
+        if (changed == 0) return false;
+        await connection.ExecuteAsync(new(
+            """
+            update reading set preferred = true where id = @reading;
+            update passage set version = version + 1, updated_at = now() where id = @id
+            """, new { id, reading }, transaction, cancellationToken: stop));
+        await Scan.ReadingAsync(connection, transaction, reading, stop);
+        await transaction.CommitAsync(stop);
+        return true;
     }
 
     public Task DeleteAsync(PassageId id, CancellationToken stop) => MarkAsync("update passage set deleted_at = now() where id = @id", id, stop);

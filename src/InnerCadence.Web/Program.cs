@@ -29,7 +29,8 @@ if (builder.Configuration["INNER_CADENCE_DATA"] is { } data)
     builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
 builder.Services
     .AddSingleton<Studies>().AddSingleton<Recordings>().AddSingleton<Passages>().AddSingleton<Ideas>()
-    .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>();
+    .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
+    .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
 Database.Migrate(database);

@@ -29,13 +29,13 @@ public static class Synth
             case "BD": Kick(m, bright, tune); break;
             case "SN": Snare(m, bright, tune, key.Touch == Touch.Rimshot); break;
             case "XS": CrossStick(m, bright, tune); break;
-            case "T1": Tom(m, 196, 0.42, bright, tune); break;
-            case "T2": Tom(m, 163, 0.5, bright, tune); break;
-            case "T3": Tom(m, 138, 0.56, bright, tune); break;
-            case "T4": Tom(m, 120, 0.62, bright, tune); break;
-            case "TT": Tom(m, 150, 0.5, bright, tune); break;
-            case "FT": Tom(m, 92, 0.8, bright, tune); break;
-            case "F2": Tom(m, 76, 0.9, bright, tune); break;
+            case "T1": Tom(m, 196, 0.75, bright, tune); break;
+            case "T2": Tom(m, 163, 0.85, bright, tune); break;
+            case "T3": Tom(m, 138, 0.95, bright, tune); break;
+            case "T4": Tom(m, 120, 1.05, bright, tune); break;
+            case "TT": Tom(m, 150, 0.85, bright, tune); break;
+            case "FT": Tom(m, 92, 1.3, bright, tune); break;
+            case "F2": Tom(m, 76, 1.45, bright, tune); break;
             case "HH" or "HF": Hat(m, key.Touch, bright); break;
             case "RD": Ride(m, bright); break;
             case "RB": RideBell(m, bright, tune); break;
@@ -54,7 +54,7 @@ public static class Synth
     {
         Family.Kick => 0.5,
         Family.Snare => 0.45,
-        Family.Tom => 1.1,
+        Family.Tom => 1.6,
         Family.Hat => key.Touch switch { Touch.Open => 1.1, Touch.Splash => 0.8, Touch.Loose => 0.5, _ => 0.2 },
         Family.Ride => 2.2,
         Family.Bell => 1.2,
@@ -77,8 +77,8 @@ public static class Synth
         m.Mode(352 * tune, 322 * tune, 0.010, 0.09, 0.26);
         m.Mode(548 * tune, 520 * tune, 0.010, 0.05, 0.12 * bright);
         // The wires answer a moment after the head.
-        m.Noise(900, 5200 * bright, 0.19, 0.55, 0.002, 0.0015);
-        m.Noise(4200, 11000 * bright, 0.13, 0.62 * bright, 0.001, 0.002);
+        m.Noise(900, 5200 * bright, 0.26, 0.55, 0.002, 0.0015);
+        m.Noise(4200, 11000 * bright, 0.18, 0.62 * bright, 0.001, 0.002);
         m.Noise(1500, 9000, 0.006, 0.5 * bright);
         if (!rim) return;
         m.Mode(486 * tune, 480 * tune, 1, 0.16, 0.34);
@@ -92,7 +92,7 @@ public static class Synth
         m.Mode(1580 * tune, 1576 * tune, 1, 0.04, 0.5 * bright);
         m.Mode(2910 * tune, 2910 * tune, 1, 0.022, 0.34 * bright);
         m.Noise(1200, 6500, 0.008, 0.5);
-        m.Mode(196 * tune, 190 * tune, 0.02, 0.09, 0.16);
+        m.Mode(196 * tune, 190 * tune, 0.02, 0.07, 0.07);
     }
 
     private static void Tom(Modes m, double pitch, double decay, double bright, double tune)

@@ -24,6 +24,9 @@ public abstract class StudyPage(Storage.Studies studies) : PageModel
         if (undo is not null) TempData["Undo"] = undo;
     }
 
+    /// <summary>Says on the next page that what was typed into this form is kept, so that its draft can go.</summary>
+    protected void Kept() => TempData["Kept"] = Request.Path.Value;
+
     /// <summary>The page again with what was typed and what is wrong with it.</summary>
     protected PageResult Again()
     {

@@ -26,6 +26,7 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas) : St
         switch (await ideas.UpdateAsync(idea, draft with { Rules = rules }, Input.Version, stop))
         {
             case SaveResult.Saved:
+                Kept();
                 return Redirect($"/ideas/{idea}");
             case SaveResult.ChangedMeanwhile:
                 ModelState.Remove("Input.Version");

@@ -4,7 +4,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>The catalogue of named ideas.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas) : StudyPage(studies)
+public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Jobs jobs) : StudyPage(studies)
 {
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
 
@@ -13,6 +13,13 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas) : S
         if (!await EnterAsync(study, stop)) return NotFound();
         Ideas = await ideas.OfStudyAsync(study, stop);
         return Page();
+    }
+
+    /// <summary>Looks for every idea in every passage again, in the background.</summary>
+    public async Task<IActionResult> OnPostLookAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        return Redirect($"/jobs/{await jobs.AddAsync(StudyScan.Kind, study, "{}", stop)}");
     }
 
     public async Task<IActionResult> OnPostRestoreAsync(StudyId study, IdeaId idea, CancellationToken stop)

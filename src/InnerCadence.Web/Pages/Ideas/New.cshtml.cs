@@ -42,7 +42,11 @@ public sealed class NewModel(Storage.Studies studies, Storage.Passages passages,
     {
         if (!await FindAsync(passage, stop)) return NotFound();
         if (Input.Read(ModelState) is not { } draft) return Again();
-        if (await ideas.AddAsync(Study.Id, draft, stop) is { } id) return Redirect($"/ideas/{id}");
+        if (await ideas.AddAsync(Study.Id, draft, stop) is { } id)
+        {
+            Kept();
+            return Redirect($"/ideas/{id}");
+        }
         ModelState.AddModelError("Input.Nickname", $"This study has an idea called {draft.Nickname} already: choose another nickname.");
         return Again();
     }

@@ -41,6 +41,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (Input.Read(ModelState) is not { } draft) return Again();
+        Kept();
         return Redirect($"/passages/{await passages.AddAsync(recording, draft, stop)}");
     }
 

@@ -17,6 +17,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
     public PassageId? Previous { get; private set; }
     public PassageId? Next { get; private set; }
     public string? KeptText { get; private set; }
+    public IReadOnlyList<ReadingRow> Others { get; private set; } = [];
     public CountText Read => CountLines.Parse(Input.Text ?? "");
     public int FirstBar => Saved.Bar ?? 1;
     public double? Tempo => Saved.RecordingTempo;
@@ -43,12 +44,31 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
         if (await passages.UpdateAsync(passage, draft, Input.Version, stop) == SaveResult.Saved)
         {
             Tell("Saved.");
+            Kept();
             return Redirect($"/passages/{passage}");
         }
         ModelState.Remove("Input.Version");
         Input.Version = Saved.Version;
         KeptText = Saved.Text;
         return ChangedMeanwhile("This passage");
+    }
+
+    /// <summary>What was typed becomes another reading beside the preferred one.</summary>
+    public async Task<IActionResult> OnPostSecondAsync(PassageId passage, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        if (Input.Read(ModelState) is not { } draft) return Again();
+        await passages.AddReadingAsync(passage, draft.Text, draft.Bars, "ear", draft.Note, stop);
+        Tell("Kept as another reading.");
+        Kept();
+        return Redirect($"/passages/{passage}#readings");
+    }
+
+    public async Task<IActionResult> OnPostPreferAsync(PassageId passage, ReadingId reading, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop) || !await passages.PreferAsync(passage, reading, stop)) return NotFound();
+        Tell("This reading counts now.", $"/passages/{passage}?handler=Prefer&reading={Saved.ReadingId}");
+        return Redirect($"/passages/{passage}");
     }
 
     public async Task<IActionResult> OnPostDeleteAsync(PassageId passage, CancellationToken stop)
@@ -64,6 +84,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
         if (await passages.FindAsync(id, stop) is not { } found) return false;
         Saved = found;
         Found = SightingView.Of(await sightings.OfPassageAsync(id, stop));
+        Others = [.. (await passages.ReadingsAsync(id, stop)).Where(r => !r.Preferred)];
         var siblings = (await passages.OfRecordingAsync(found.RecordingId, stop)).Select(p => p.Id).ToList();
         var here = siblings.IndexOf(id);
         if (here > 0) Previous = siblings[here - 1];

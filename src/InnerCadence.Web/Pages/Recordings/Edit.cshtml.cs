@@ -22,7 +22,11 @@ public sealed class EditModel(Storage.Studies studies, Storage.Recordings record
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (Input.Read(ModelState, Study) is not { } draft) return Again();
-        if (await recordings.UpdateAsync(recording, draft, Input.Version, stop)) return Redirect($"/recordings/{recording}");
+        if (await recordings.UpdateAsync(recording, draft, Input.Version, stop))
+        {
+            Kept();
+            return Redirect($"/recordings/{recording}");
+        }
         ModelState.Remove("Input.Version");
         Input.Version = Recording.Version;
         return ChangedMeanwhile("The recording");

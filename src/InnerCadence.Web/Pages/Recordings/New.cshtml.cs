@@ -27,6 +27,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         var searched = Input.ReadSearched(ModelState, DateOnly.FromDateTime(DateTime.Now));
         if (draft is null || !ModelState.IsValid) return Again();
         var id = await recordings.AddAsync(study, draft, searched, stop);
+        Kept();
         if (another is null) return Redirect($"/recordings/{id}");
         Tell($"{draft.Title} is added.");
         return Redirect($"/studies/{study}/recordings/new");

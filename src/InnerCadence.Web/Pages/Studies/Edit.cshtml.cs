@@ -27,6 +27,7 @@ public sealed class EditModel(Storage.Studies studies) : StudyPage(studies), ISt
             Input.Version = Study.Version;
             return ChangedMeanwhile("The study");
         }
+        Kept();
         return Redirect($"/studies/{study}");
     }
 

@@ -67,10 +67,6 @@ text.addEventListener("input", () => {
   clearTimeout(timer);
   timer = setTimeout(read, 40);
 });
-addEventListener("beforeunload", (event) => {
-  if (text.value !== saved && !document.activeElement?.closest("form#passage")?.dataset.sent) event.preventDefault();
-});
-document.getElementById("passage").addEventListener("submit", (event) => { event.target.dataset.sent = "yes"; text.focus(); });
 
 // Picking a span of the strands: the places come from the server, each cell names its own.
 const [from, to] = ["from", "to"].map((id) => document.getElementById(id));

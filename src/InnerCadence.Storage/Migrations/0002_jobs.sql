@@ -1,7 +1,3 @@
--- A passage may be heard in two ways: each reading keeps its own version, one is preferred.
-alter table reading add column label text not null default '';
-alter table reading add column confidence text not null default '' check (confidence in ('', 'low', 'fair', 'high'));
-
 -- Long work: claimed by one worker, kept alive by its heartbeat, taken over when that stops.
 create table job (
   id            bigint generated always as identity primary key,
