@@ -11,7 +11,8 @@ namespace InnerCadence.Storage;
 
 /// <summary>A study as files that people can read: tables as CSV, each passage a text of count lines.</summary>
 /// <remarks>
-/// study.csv, recordings.csv, passages.csv with a file of passages/ in each row, ideas.csv, judgements.csv. Every value goes through the same
+/// study.csv, recordings.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
+/// row, its lines divided by |), ideas.csv, judgements.csv. Every value goes through the same
 /// readers as what is typed into a page.
 /// </remarks>
 public sealed class StudyFolder(Studies studies, Recordings recordings, Passages passages, Ideas ideas, Sightings sightings)
@@ -50,6 +51,14 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
             var read = CountLines.Parse(text);
             if (read.Problems.FirstOrDefault() is { } problem) throw Bad(row["file"], $"line {problem.At.Line}: {problem.Message}");
             written[row["file"]] = (await passages.AddAsync(recording, Passage(row, where, text, read.Passage.Bars), stop), read.Passage with { Looped = row["repeats"] == "yes" });
+        }
+
+        foreach (var (row, where) in Rows(folder, "readings.csv"))
+        {
+            if (!written.TryGetValue(row["file"], out var passage)) throw Bad(where, $"there is no passage {row["file"]}");
+            var text = row["text"].Replace("|", "\n");
+            if (CountLines.Parse(text) is var read && read.Problems.FirstOrDefault() is { } problem) throw Bad(where, $"line {problem.At.Line}: {problem.Message}");
+            await passages.AddReadingAsync(passage.Id, text, read.Passage.Bars, row["source"], row["note"], stop);
         }
 
         var ideaOf = new Dictionary<string, IdeaId>();

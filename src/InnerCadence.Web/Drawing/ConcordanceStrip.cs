@@ -58,7 +58,7 @@ public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick
     /// <summary>Cymbals and hats above, drums by pitch, feet below.</summary>
     private double Y(Voice voice) => height * (voice.Family switch
     {
-        Family.Crash => 0.16,
+        Family.Crash => 0.2,
         Family.Ride or Family.Bell => 0.24,
         Family.Hat when !voice.IsFoot => 0.26,
         Family.Tom when voice == Voice.Tom1 => 0.42,

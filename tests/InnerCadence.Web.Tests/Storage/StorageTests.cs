@@ -11,8 +11,9 @@ namespace InnerCadence.Web.Tests.Storage;
 public abstract class StorageTests : IAsyncLifetime
 {
     private TestDatabase database = null!;
-    private NpgsqlDataSource source = null!;
 
+    protected NpgsqlDataSource Source { get; private set; } = null!;
+    protected Jobs Jobs { get; private set; } = null!;
     protected Studies Studies { get; private set; } = null!;
     protected Recordings Recordings { get; private set; } = null!;
     protected Passages Passages { get; private set; } = null!;
@@ -26,15 +27,15 @@ public abstract class StorageTests : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         database = await TestDatabase.CreateAsync();
-        source = Database.Open(database.ConnectionString);
-        (Studies, Recordings, Passages, Ideas, Sightings) = (new(source), new(source), new(source), new(source), new(source));
-        Evidence = new(source, Recordings, Sightings);
+        Source = Database.Open(database.ConnectionString);
+        (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
+        Evidence = new(Source, Recordings, Sightings);
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }
 
     public async ValueTask DisposeAsync()
     {
-        await source.DisposeAsync();
+        await Source.DisposeAsync();
         await database.DisposeAsync();
         GC.SuppressFinalize(this);
     }
