@@ -13,7 +13,7 @@ public class EveryScreen(Site site)
     [
         "/", "/studies/new", "/studies/1", "/studies/1/edit", "/studies/1/recordings", "/studies/1/recordings/new", "/recordings/1", "/recordings/1/edit",
         "/recordings/1/passages/new", "/studies/1/passages", "/passages/3", "/passages/14", "/passages/2/cut?from=2.3e&to=end", "/studies/1/ideas", "/ideas/1",
-        "/ideas/2?show=near-miss", "/ideas/1/edit", "/sightings/1", "/studies/1/find?q=run", "/guide", "/keys", "/nowhere",
+        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/sightings/1", "/studies/1/find?q=run", "/guide", "/keys", "/nowhere",
     ];
 
     [Theory, MemberData(nameof(Screens))]

@@ -13,22 +13,32 @@ public sealed class Site : IAsyncLifetime
 {
     private readonly Dictionary<bool, ChromeDriver> browsers = [];
     private TestDatabase database = null!;
+    private readonly DirectoryInfo keys = Directory.CreateTempSubdirectory("inner-cadence-keys");
     private Process web = null!;
 
     public string Address { get; private set; } = "";
+
+    public string ConnectionString => database.ConnectionString;
 
     public async ValueTask InitializeAsync()
     {
         database = await TestDatabase.CreateAsync();
         Address = $"http://127.0.0.1:{FreePort()}";
+        await StartAsync();
+    }
+
+    /// <summary>Starts the application, again on the same address, and waits until it answers.</summary>
+    public async Task StartAsync()
+    {
         var source = Path.Combine(WorkingCopy.Root, "src", "InnerCadence.Web");
         var built = AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug";
-        web = Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(source, "bin", built, "net10.0", "InnerCadence.Web.dll"), "--contentRoot", source, "--urls", Address, "--Serilog:MinimumLevel:Default=Error"])
+        web = Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(source, "bin", built, "net10.0", "InnerCadence.Web.dll"), "--contentRoot", source, "--urls", Address, "--Serilog:MinimumLevel:Default=Fatal"])
         {
             Environment =
             {
                 ["INNER_CADENCE_DB"] = database.ConnectionString,
                 ["INNER_CADENCE_DEMO"] = Path.Combine(WorkingCopy.Root, "demo"),
+                ["INNER_CADENCE_DATA"] = keys.FullName,
                 ["DOTNET_ENVIRONMENT"] = "Production",
             },
         })!;
@@ -46,6 +56,20 @@ public sealed class Site : IAsyncLifetime
         }
     }
 
+    /// <summary>Ends the application the way Ctrl-C does.</summary>
+    public async Task StopAsync()
+    {
+        using var term = Process.Start("kill", ["-TERM", web.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)]);
+        await web.WaitForExitAsync();
+    }
+
+    /// <summary>Kills the application without a word.</summary>
+    public async Task KillAsync()
+    {
+        web.Kill(entireProcessTree: true);
+        await web.WaitForExitAsync();
+    }
+
     /// <summary>One browser with scripts and one without, shared by all tests of the class.</summary>
     public ChromeDriver Browser(bool scripts = true)
     {
@@ -53,7 +77,7 @@ public sealed class Site : IAsyncLifetime
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
             "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-            "--disable-sync", "--window-size=1280,900");
+            "--disable-sync", "--window-size=1280,900", "--autoplay-policy=no-user-gesture-required");
         if (!scripts) options.AddUserProfilePreference("profile.managed_default_content_settings.javascript", 2);
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
@@ -66,8 +90,8 @@ public sealed class Site : IAsyncLifetime
     public async ValueTask DisposeAsync()
     {
         foreach (var browser in browsers.Values) browser.Quit();
-        web.Kill(entireProcessTree: true);
-        await web.WaitForExitAsync();
+        if (!web.HasExited) await KillAsync();
+        keys.Delete(recursive: true);
         await database.DisposeAsync();
     }
 

@@ -1,0 +1,62 @@
+using OpenQA.Selenium;
+
+namespace InnerCadence.Browser.Tests;
+
+/// <summary>What was typed survives a closed tab and a stopped server.</summary>
+[Collection(nameof(Site))]
+public class Drafts(Site site)
+{
+    [Fact]
+    public void A_closed_tab_loses_nothing()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/recordings/3/passages/new");
+        person.Types("Count lines", "SN: 2 (3e) 3a 4");
+        person.Types("Section", "bridge");
+        browser.SwitchTo().NewWindow(WindowType.Tab);
+        browser.SwitchTo().Window(browser.WindowHandles[0]).Close();
+        browser.SwitchTo().Window(browser.WindowHandles[0]);
+
+        person.Opens("/recordings/3/passages/new");
+        person.Value("Input_Text").ShouldNotContain("3a");
+        person.Reads(".notice.warn", "was not saved");
+        person.Sees(".notice.warn button").Click();
+        person.Value("Input_Text").ShouldBe("SN: 2 (3e) 3a 4");
+        person.Value("Input_Section").ShouldBe("bridge");
+        person.Reads("#words", "Snare on 2, the a of 3 and 4");
+
+        person.Clicks("Save");
+        person.Reads("h1", "Kelp Road");
+        person.Opens("/recordings/3/passages/new");
+        person.SeesAll(".notice.warn").ShouldBeEmpty("what is kept is no draft any more");
+    }
+
+    [Fact]
+    public async Task A_stopped_server_loses_nothing_and_the_page_says_so()
+    {
+        var person = new Person(site.Browser(), site.Address).Opens("/passages/20");
+        await site.StopAsync();
+        person.Types("Count lines", "SN: 1 2 3 4");
+        person.Reads("#problems", "The server does not answer");
+        await site.StartAsync();
+
+        person.Opens("/passages/20");
+        person.Reads(".notice.warn", "was not saved");
+        person.Sees(".notice.warn button").Click();
+        person.Clicks("Save");
+        person.Reads(".notice", "Saved");
+        person.Value("Input_Text").ShouldBe("SN: 1 2 3 4");
+    }
+
+    [Fact]
+    public void A_draft_can_be_discarded()
+    {
+        var person = new Person(site.Browser(), site.Address).Opens("/recordings/5/edit");
+        person.Types("Ensemble", "Somebody else");
+        person.Opens("/recordings/5/edit");
+        person.SeesAll(".notice.warn button")[1].Click();
+        person.Opens("/recordings/5/edit");
+        person.SeesAll(".notice.warn").ShouldBeEmpty();
+        person.Value("Input_Ensemble").ShouldBe("Harbour Light Orchestra");
+    }
+}
