@@ -19,7 +19,8 @@ internal static class BarReader
         {
             if (bars.Count > 0 && bars[^1].Kind == BarKind.RepeatToEnd)
                 problems.Error(bars[^1].At, "%* repeats up to the end of the passage: nothing can follow it in its line. Write %x and a number instead.");
-            bars.Add(ReadBar(line, from, to, bars.Count == 0, reader, problems));
+            // Bars past the limit only count; they are not shown, so they are not read.
+            bars.Add(bars.Count > CountLines.MostBars ? new(BarKind.Silent, line.Span(from, to - from), []) : ReadBar(line, from, to, bars.Count == 0, reader, problems));
         }
         return bars;
     }

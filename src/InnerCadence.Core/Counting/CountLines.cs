@@ -18,6 +18,9 @@ public static partial class CountLines
     public const int MostBars = 64;
     public const int MostStrokes = 4000;
 
+    /// <summary>After so many strokes reading stops, whether they stand in each other's place or not, so that no text takes long.</summary>
+    private const int MostPlaced = 3 * MostStrokes;
+
     /// <summary>Reads any text at all: every problem is told with its place and remedy, and the lines that are in order still count.</summary>
     public static CountText Parse(string text)
     {
@@ -33,13 +36,20 @@ public static partial class CountLines
         foreach (var line in lines) line.WarnIfShorter(bars, problems);
 
         var merged = new Dictionary<(int At, Voice Voice), Stroke>();
+        var placed = 0;
         foreach (var line in lines)
         {
             foreach (var (stroke, at) in line.Strokes(said, bars, problems))
             {
+                if (++placed > MostPlaced)
+                {
+                    problems.Error(at, $"So many strokes are written here that most stand twice: a passage has at most {MostStrokes}. What follows is not read.");
+                    break;
+                }
                 if (!merged.TryAdd((stroke.At.Value, stroke.Voice), stroke))
                     problems.Error(at, $"Another line has the {stroke.Voice.Name} here already: take one of them out.");
             }
+            if (placed > MostPlaced) break;
         }
         var strokes = Passage.InOrder(merged.Values);
         if (strokes.Length > MostStrokes)

@@ -73,7 +73,8 @@ internal sealed partial class Directives
                 return;
             }
         }
-        if (meters.Count == 0) problems.Error(words.At, "Which meter? Write for example meter 4/4, or meter 5/8 7/8 for bars in turn.");
+        if (meters.Count > CountLines.MostBars) problems.Error(words.At, $"A passage has at most {CountLines.MostBars} bars, so no more meters can take turns.");
+        else if (meters.Count == 0) problems.Error(words.At, "Which meter? Write for example meter 4/4, or meter 5/8 7/8 for bars in turn.");
         else Meters = new(meters.ToImmutable());
     }
 

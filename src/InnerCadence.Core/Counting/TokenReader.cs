@@ -14,6 +14,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
         ("e", Sub.E), ("&", Sub.And), ("+", Sub.And), ("a", Sub.A), ("t", Sub.Trip), ("l", Sub.Let),
     ];
 
+    private const int MostNotes = 8;
+
     /// <summary>Reads a word that stands at <paramref name="start"/> in the line; nothing if it cannot be understood, with a problem told.</summary>
     public Token? Read(int start, string word, bool ghost)
     {
@@ -236,6 +238,11 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
                     if (Note().Match(word, position) is not { Success: true } note)
                     {
                         problems.Error(here, "A technique note is one word of at most 16 letters in braces, such as {edge}.");
+                        return null;
+                    }
+                    if (marks.Notes.Length == MostNotes)
+                    {
+                        problems.Error(here, $"A stroke has at most {MostNotes} technique notes: take some out.");
                         return null;
                     }
                     marks = marks with { Notes = marks.Notes.Add(note.Groups[1].Value) };

@@ -12,9 +12,15 @@ internal static class Forms
     {
         var text = typed?.Trim() ?? "";
         if (text.Length == 0 && missing is not null) problems.AddModelError(field, missing);
+        if (HasUnkeepable(text)) problems.AddModelError(field, Unkeepable);
         if (text.Length > most) problems.AddModelError(field, $"This is {text.Length} characters long; {most} are kept. Shorten it.");
         return text;
     }
+
+    public const string Unkeepable = "There is an invisible control character in this text that cannot be kept: write it again, or paste it without formatting.";
+
+    /// <summary>Control characters other than line ends and tabs; a database text cannot hold the first of them.</summary>
+    public static bool HasUnkeepable(string text) => text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'));
 
     public static int? Number(this ModelStateDictionary problems, string field, string? typed, int least, int most, string what)
     {

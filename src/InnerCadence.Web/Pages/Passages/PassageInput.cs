@@ -38,6 +38,7 @@ public sealed class PassageInput
     public PassageDraft? Read(ModelStateDictionary problems)
     {
         var text = (Text ?? "").Replace("\r\n", "\n");
+        if (Forms.HasUnkeepable(text)) problems.AddModelError("Input.Text", Forms.Unkeepable);
         if (text.Length > 4 * MostText) problems.AddModelError("Input.Text", "The text is too long to keep: split it into several passages.");
         var draft = new PassageDraft
         {

@@ -48,7 +48,7 @@ public sealed class RecordingInput
         var title = problems.Text("Input.Title", Title, "Which piece is it? Write its title.");
         var kind = problems.Choice("Input.Kind", Kind, RecordingDraft.Kinds);
         var player = study.Players.FirstOrDefault(p => p.Id.ToString() == Player) ?? study.Subject;
-        var meter = string.IsNullOrWhiteSpace(Meter) ? "4/4" : Meter.Trim();
+        var meter = problems.Text("Input.Meter", string.IsNullOrWhiteSpace(Meter) ? "4/4" : Meter);
         if (meter.Split(' ', StringSplitOptions.RemoveEmptyEntries).Any(m => Core.Music.Meter.Parse(m) is null))
             problems.AddModelError("Input.Meter", $"‘{Meter}’ is no meter: write for example 4/4, or 5/8 7/8 for bars in turn.");
         var draft = new RecordingDraft

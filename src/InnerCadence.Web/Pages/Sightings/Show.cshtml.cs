@@ -28,7 +28,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, string? back, CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
-        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000) return BadRequest();
+        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Forms.HasUnkeepable(reason ?? "")) return BadRequest();
         await sightings.JudgeAsync(sighting, made, reason?.Trim() ?? Sighting.Row.Reason, stop);
         Tell(
             $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
