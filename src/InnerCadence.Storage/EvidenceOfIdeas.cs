@@ -9,54 +9,57 @@ namespace InnerCadence.Storage;
 /// <summary>One recording and what it says about an idea.</summary>
 public sealed record IdeaInRecording(Recording Recording, RecordingEvidence Evidence, Interval? Rate);
 
-/// <summary>Brings together what was searched and what was found, for one idea.</summary>
-public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordings, Sightings sightings)
+/// <summary>Brings together what was searched and what was found.</summary>
+public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordings)
 {
     /// <summary>Every recording of the study, in order of date, with its searched amount and its sightings of the idea.</summary>
-    public async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaRow idea, CancellationToken stop)
-    {
-        var found = (await sightings.OfIdeaAsync(idea.Id, stop)).ToLookup(s => s.RecordingId);
-        var (searches, written) = await SearchedAsync(idea, stop);
-        var rows = new List<IdeaInRecording>();
-        foreach (var recording in await recordings.OfStudyAsync(idea.StudyId, stop))
-        {
-            var exposure = Exposure.Bars(recording.TotalBars, idea.NamedOn, searches[recording.Id].Select(s => s.Search), written[recording.Id].Select(w => w.Bars));
-            var confirmed = found[recording.Id].Where(s => s.Judgement == "confirmed").ToList();
-            // A passage written down because the idea was heard counts only where its place was searched anyway.
-            var listened = Exposure.Bars(recording.TotalBars, idea.NamedOn, searches[recording.Id].Select(s => s.Search), []);
-            var outside = confirmed.Where(s => exposure == 0 || (s.BecauseHeard && listened == 0)).ToList();
-            var evidence = new RecordingEvidence(
-                recording.TotalBars, exposure, confirmed.Count,
-                confirmed.Except(outside).GroupBy(s => s.ReadingId).Sum(g => Occasions.Count(g.Select(s => (new Tick(s.StartTick), new Tick(s.EndTick))), BarOf(g.First().Text))),
-                found[recording.Id].Count(s => s.Judgement == "near-miss"), found[recording.Id].Count(s => s.IsWaiting), outside.Count);
-            rows.Add(new(recording, evidence, Estimates.Rate(confirmed.Count - outside.Count, exposure)));
-        }
-        return rows;
-    }
+    public async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaRow idea, CancellationToken stop) =>
+        (await ByRecordingAsync(idea.StudyId, [idea], stop))[idea.Id];
 
-    private async Task<(ILookup<RecordingId, SearchRow> Searches, ILookup<RecordingId, WrittenRow> Written)> SearchedAsync(IdeaRow idea, CancellationToken stop)
+    /// <summary>The same for several ideas of one study at once.</summary>
+    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study, IReadOnlyList<IdeaRow> ideas, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        using var both = await connection.QueryMultipleAsync(new(
+        using var all = await connection.QueryMultipleAsync(new(
             """
             select c.recording_id, c.closeness, c.from_bar, c.bars, c.idea_id, c.searched_on
             from coverage c join recording r on r.id = c.recording_id
-            where r.study_id = @StudyId and r.deleted_at is null;
+            where r.study_id = @study and r.deleted_at is null;
             select a.recording_id, a.bar, g.bars as length, a.because_heard
             from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id
-            where r.study_id = @StudyId and r.deleted_at is null and a.deleted_at is null
-            """, new { idea.StudyId }, cancellationToken: stop));
-        var searches = (await both.ReadAsync<CoverageRow>()).Select(c => new SearchRow(
-            c.RecordingId, new(c.As, c.FromBar, c.Bars, c.IdeaId is null, c.IdeaId == idea.Id, c.SearchedOn)));
-        var written = (await both.ReadAsync<WrittenPassage>()).Select(w => new WrittenRow(w.RecordingId, new(w.Bar, w.Length, w.BecauseHeard)));
-        return (searches.ToLookup(s => s.Recording), written.ToLookup(w => w.Recording));
+            where r.study_id = @study and r.deleted_at is null and a.deleted_at is null;
+            select x.idea_id, a.recording_id, x.reading_id, x.start_tick, x.end_tick, x.judgement, a.because_heard,
+                   case when x.judgement = 'confirmed' then g.text end as text
+            from sighting x
+            join reading g on g.id = x.reading_id and g.preferred
+            join passage a on a.id = g.passage_id and a.deleted_at is null
+            join recording r on r.id = a.recording_id and r.deleted_at is null
+            where r.study_id = @study and x.idea_id = any(@ids)
+            """, new { study, ids = ideas.Select(i => i.Id.Value).ToArray() }, cancellationToken: stop));
+        var searches = (await all.ReadAsync<CoverageRow>()).ToLookup(c => c.RecordingId);
+        var written = (await all.ReadAsync<WrittenPassage>()).ToLookup(w => w.RecordingId, w => new WrittenBars(w.Bar, w.Length, w.BecauseHeard));
+        var found = (await all.ReadAsync<FoundPlace>()).ToLookup(f => (f.IdeaId, f.RecordingId));
+        var everything = await recordings.OfStudyAsync(study, stop);
+        return ideas.ToDictionary(idea => idea.Id, idea => (IReadOnlyList<IdeaInRecording>)
+            [.. everything.Select(recording => Of(idea, recording, searches[recording.Id], written[recording.Id], [.. found[(idea.Id, recording.Id)]]))]);
+    }
+
+    private static IdeaInRecording Of(IdeaRow idea, Recording recording, IEnumerable<CoverageRow> coverage, IEnumerable<WrittenBars> written, IReadOnlyList<FoundPlace> found)
+    {
+        var searches = coverage.Select(c => new Search(c.As, c.FromBar, c.Bars, c.IdeaId is null, c.IdeaId == idea.Id, c.SearchedOn)).ToList();
+        var exposure = Exposure.Bars(recording.TotalBars, idea.NamedOn, searches, written);
+        var confirmed = found.Where(f => f.Judgement == "confirmed").ToList();
+        // A passage written down because the idea was heard counts only where its place was searched anyway.
+        var listened = Exposure.Bars(recording.TotalBars, idea.NamedOn, searches, []);
+        var outside = confirmed.Where(f => exposure == 0 || (f.BecauseHeard && listened == 0)).ToList();
+        var occasions = confirmed.Except(outside).GroupBy(f => f.ReadingId)
+            .Sum(g => Occasions.Count(g.Select(f => (new Tick(f.StartTick), new Tick(f.EndTick))), BarOf(g.First().Text!)));
+        var evidence = new RecordingEvidence(
+            recording.TotalBars, exposure, confirmed.Count, occasions, found.Count(f => f.Judgement == "near-miss"), found.Count(f => f.Judgement is null), outside.Count);
+        return new(recording, evidence, Estimates.Rate(confirmed.Count - outside.Count, exposure));
     }
 
     private static Tick BarOf(string text) => CountLines.Parse(text).Passage.Meters.MeterOf(0).Length;
-
-    private sealed record SearchRow(RecordingId Recording, Search Search);
-
-    private sealed record WrittenRow(RecordingId Recording, WrittenBars Bars);
 
     private sealed record WrittenPassage
     {
@@ -64,5 +67,18 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
         public int? Bar { get; init; }
         public int Length { get; init; }
         public bool BecauseHeard { get; init; }
+    }
+
+    private sealed record FoundPlace
+    {
+        public IdeaId IdeaId { get; init; }
+        public RecordingId RecordingId { get; init; }
+        public ReadingId ReadingId { get; init; }
+        public int StartTick { get; init; }
+        public int EndTick { get; init; }
+        public string? Judgement { get; init; }
+        public bool BecauseHeard { get; init; }
+        /// <summary>Only of confirmed ones.</summary>
+        public string? Text { get; init; }
     }
 }

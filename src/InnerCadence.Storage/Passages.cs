@@ -87,7 +87,8 @@ public sealed class Passages(NpgsqlDataSource source)
         join player p on p.id = r.player_id
         """;
 
-    public async Task<IReadOnlyList<PassageRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    /// <summary>A page of the study's passages, by player, date and place.</summary>
+    public async Task<IReadOnlyList<PassageRow>> OfStudyAsync(StudyId study, int skip, int take, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<PassageRow>(new(
@@ -95,7 +96,20 @@ public sealed class Passages(NpgsqlDataSource source)
             {Columns}
             where r.study_id = @study and a.deleted_at is null
             order by p.role desc, r.recorded_from nulls last, r.title, r.take, a.starts_at_ms nulls last, a.bar, a.id
-            """, new { study }, cancellationToken: stop))).AsList();
+            limit @take offset @skip
+            """, new { study, skip, take }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>How many passages a study has, and how many bars they are.</summary>
+    public async Task<(int Passages, int Bars)> CountAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleAsync<(int, int)>(new(
+            """
+            select count(*)::int, coalesce(sum(g.bars), 0)::int
+            from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id
+            where r.study_id = @study and r.deleted_at is null and a.deleted_at is null
+            """, new { study }, cancellationToken: stop));
     }
 
     public async Task<IReadOnlyList<PassageRow>> OfRecordingAsync(RecordingId recording, CancellationToken stop)

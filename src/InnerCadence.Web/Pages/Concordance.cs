@@ -9,7 +9,7 @@ namespace InnerCadence.Web.Pages;
 /// <summary>All sightings of an idea, stacked and aligned on the idea's first stroke.</summary>
 public sealed class Concordance
 {
-    public const string ByDate = "date", ByTempo = "tempo", ByPlace = "place", ByVerdict = "verdict", ByRecording = "recording";
+    public const string ByDate = "date", ByTempo = "tempo", ByPlace = "place", ByVerdict = "verdict";
 
     private readonly IReadOnlySet<Voice> scope;
     private readonly ConcordanceStrip strip;
@@ -39,13 +39,13 @@ public sealed class Concordance
             $"{sighting.Row.RecordingName}, {sighting.Where}: {sighting.VerdictWords}");
     }
 
-    public static IReadOnlyList<SightingView> Sorted(IEnumerable<SightingView> rows, string? by) => by switch
+    /// <summary>In the order asked for; texts are read only where the order or the page needs them.</summary>
+    public static IEnumerable<SightingView> Sorted(IReadOnlyList<SightingRow> rows, string? by) => by switch
     {
-        ByTempo => [.. rows.OrderBy(r => r.BeatsPerMinute ?? double.MaxValue)],
-        ByPlace => [.. rows.OrderBy(r => r.Passage.Meters.Locate(new(r.Row.StartTick)).InBar)],
-        ByVerdict => [.. rows.OrderBy(r => r.Row.Verdict switch { "exact" => 0, "variant" => 1, _ => 2 }).ThenBy(r => r.Row.Cost)],
-        ByRecording => [.. rows.OrderBy(r => r.Row.RecordingName, StringComparer.Ordinal)],
-        _ => [.. rows],
+        ByTempo => SightingView.Of(rows).OrderBy(r => r.BeatsPerMinute ?? double.MaxValue),
+        ByPlace => SightingView.Of(rows).OrderBy(r => r.Passage.Meters.Locate(new(r.Row.StartTick)).InBar),
+        ByVerdict => SightingView.Of(rows.OrderBy(r => r.Verdict switch { "exact" => 0, "variant" => 1, _ => 2 }).ThenBy(r => r.Cost)),
+        _ => SightingView.Of(rows),
     };
 
     private static Voice VoiceOf(Passage passage, string code) => passage.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code) ?? Voice.Snare;

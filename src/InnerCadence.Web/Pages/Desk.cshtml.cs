@@ -19,12 +19,11 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
     public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        Recordings = await recordings.OfStudyAsync(study, stop);
         Latest = await passages.LatestAsync(study, Few, stop);
-        var answers = new List<(IdeaRow, Answer)>();
-        foreach (var idea in await ideas.OfStudyAsync(study, stop))
-            answers.Add((idea, Answer.Of((await evidence.ByRecordingAsync(idea, stop)).Where(r => r.Recording.BySubject).Select(r => r.Evidence))));
-        Ideas = answers;
+        var named = await ideas.OfStudyAsync(study, stop);
+        var found = await evidence.ByRecordingAsync(study, named, stop);
+        Recordings = named.Count > 0 ? [.. found[named[0].Id].Select(r => r.Recording)] : await recordings.OfStudyAsync(study, stop);
+        Ideas = [.. named.Select(idea => (idea, Answer.Of(found[idea.Id].Where(r => r.Recording.BySubject).Select(r => r.Evidence))))];
         return Page();
     }
 }

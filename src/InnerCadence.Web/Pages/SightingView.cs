@@ -46,14 +46,14 @@ public sealed class SightingView
     } + (Row.Vanished ? ", no longer found" : Row.Changed ? ", changed since" : "");
 
     /// <summary>Each text is read once, however many sightings lie in it.</summary>
-    public static IReadOnlyList<SightingView> Of(IEnumerable<SightingRow> rows)
+    public static IEnumerable<SightingView> Of(IEnumerable<SightingRow> rows)
     {
         var passages = new Dictionary<ReadingId, Passage>();
-        return [.. rows.Select(row =>
+        return rows.Select(row =>
         {
             if (!passages.TryGetValue(row.ReadingId, out var passage))
                 passages[row.ReadingId] = passage = CountLines.Parse(row.Text).Passage with { Looped = row.Looped };
             return new SightingView(row, passage);
-        })];
+        });
     }
 }

@@ -29,7 +29,7 @@ public abstract class StorageTests : IAsyncLifetime
         database = await TestDatabase.CreateAsync();
         Source = Database.Open(database.ConnectionString);
         (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
-        Evidence = new(Source, Recordings, Sightings);
+        Evidence = new(Source, Recordings);
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }
 

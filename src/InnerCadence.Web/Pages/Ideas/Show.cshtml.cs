@@ -24,17 +24,22 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     public RecordingId? Recording { get; private set; }
     public PlayerId? Player { get; private set; }
 
+    /// <summary>How many sightings the filter lets through, and which page of them is shown.</summary>
+    public int Shown { get; private set; }
+    public int PageNumber { get; private set; }
+    public const int PageRows = 40;
+
     /// <summary>What is shown, in words, when not everything is.</summary>
     public string? Filter { get; private set; }
 
     public string Csv => With() + (With().Contains('?') ? "&" : "?") + "handler=Csv";
 
-    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop) =>
-        await ReadAsync(idea, show, sort, recording, player, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop, [FromQuery(Name = "page")] int page = 1) =>
+        await ReadAsync(idea, show, sort, recording, player, page, false, stop) ? Page() : NotFound();
 
     public async Task<IActionResult> OnGetCsvAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, show, sort, recording, player, stop)) return NotFound();
+        if (!await ReadAsync(idea, show, sort, recording, player, 1, true, stop)) return NotFound();
         using var text = new MemoryStream();
         using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default with { Injection = CsvInjection.Escape }, leaveOpen: true))
         {
@@ -61,37 +66,40 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     }
 
     /// <summary>The address of this page with one of its filters changed.</summary>
-    public string With(string? sort = null, RecordingId? recording = null)
+    public string With(string? sort = null, RecordingId? recording = null, int? page = null)
     {
         var parts = new List<string>();
+        if (page is not null) parts.Add($"page={page}");
         if (ShowOnly is not null && recording is null) parts.Add($"show={ShowOnly}");
         if ((sort ?? Sort) is { } by) parts.Add($"sort={by}");
         if ((recording ?? Recording) is { } id) parts.Add($"recording={id}");
         if (Player is { } player && recording is null) parts.Add($"player={player}");
-        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && recording is null ? "" : "#concordance")}";
+        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && recording is null && page is null ? "" : "#concordance")}";
     }
 
-    private async Task<bool> ReadAsync(IdeaId id, string? show, string? sort, RecordingId? recording, PlayerId? player, CancellationToken stop)
+    private async Task<bool> ReadAsync(IdeaId id, string? show, string? sort, RecordingId? recording, PlayerId? player, int page, bool whole, CancellationToken stop)
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         (Idea, Recording, Player) = (found, recording, player);
         ShowOnly = show is "confirmed" or "near-miss" or "waiting" or "rejected" ? show : null;
         Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
 
-        var all = SightingView.Of(await sightings.OfIdeaAsync(id, stop));
+        var all = await sightings.OfIdeaAsync(id, stop);
         ByRecording = await evidence.ByRecordingAsync(found, stop);
         Answer = Answer.Of(ByRecording.Where(r => r.Recording.BySubject).Select(r => r.Evidence));
         Others = [.. Study.Comparison.Select(player => (player, Answer.Of(ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Evidence))))];
         Outside = ByRecording.Sum(r => r.Evidence.Outside);
-        Rejected = all.Count(s => s.Row.Judgement == "rejected");
-        FirstWaiting = all.FirstOrDefault(s => s.Row.IsWaiting)?.Row.Id;
-        First = all.FirstOrDefault(s => s.Row is { Judgement: "confirmed", BySubject: true, RecordedFrom: not null });
+        Rejected = all.Count(s => s.Judgement == "rejected");
+        FirstWaiting = all.FirstOrDefault(s => s.IsWaiting)?.Id;
+        First = SightingView.Of(all.Where(s => s is { Judgement: "confirmed", BySubject: true, RecordedFrom: not null }).Take(1)).FirstOrDefault();
         if (First is { } first)
             EarlierWithout = ByRecording.Count(r => r.Recording.BySubject && r.Evidence.IsSearched(Answer.UsualShare) && r.Evidence.Confirmed == 0 && r.Recording.RecordedTo < first.Row.RecordedFrom);
 
-        var shown = all.Where(s => (ShowOnly is null || (ShowOnly == "waiting" ? s.Row.IsWaiting : s.Row.Judgement == ShowOnly)) && (recording is null || s.Row.RecordingId == recording)
-            && (player is null || s.Row.PlayerId == player));
-        Concordance = new(found, Concordance.Sorted(shown, Sort));
+        List<SightingRow> shown = [.. all.Where(s => (ShowOnly is null || (ShowOnly == "waiting" ? s.IsWaiting : s.Judgement == ShowOnly))
+            && (recording is null || s.RecordingId == recording) && (player is null || s.PlayerId == player))];
+        (Shown, PageNumber) = (shown.Count, Math.Clamp(page, 1, Math.Max(1, (shown.Count + PageRows - 1) / PageRows)));
+        var sorted = Concordance.Sorted(shown, Sort);
+        Concordance = new(found, whole ? [.. sorted] : [.. sorted.Skip((PageNumber - 1) * PageRows).Take(PageRows)]);
         string?[] filters = [
             ShowOnly?.Replace('-', ' '), ByRecording.FirstOrDefault(r => r.Recording.Id == recording)?.Recording.Name, Study.Players.FirstOrDefault(p => p.Id == player)?.Name,
         ];

@@ -6,12 +6,18 @@ namespace InnerCadence.Web.Pages.Passages;
 /// <summary>Everything that was written down.</summary>
 public sealed class IndexModel(Storage.Studies studies, Storage.Passages passages) : StudyPage(studies)
 {
-    public IReadOnlyList<PassageRow> Passages { get; private set; } = [];
+    public const int PageRows = 200;
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    public IReadOnlyList<PassageRow> Passages { get; private set; } = [];
+    public (int Passages, int Bars) Total { get; private set; }
+    public int PageNumber { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop, [FromQuery(Name = "page")] int page = 1)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        Passages = await passages.OfStudyAsync(study, stop);
+        Total = await passages.CountAsync(study, stop);
+        PageNumber = Math.Clamp(page, 1, Math.Max(1, (Total.Passages + PageRows - 1) / PageRows));
+        Passages = await passages.OfStudyAsync(study, (PageNumber - 1) * PageRows, PageRows, stop);
         return Page();
     }
 

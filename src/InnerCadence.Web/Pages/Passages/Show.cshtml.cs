@@ -83,7 +83,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
     {
         if (await passages.FindAsync(id, stop) is not { } found) return false;
         Saved = found;
-        Found = SightingView.Of(await sightings.OfPassageAsync(id, stop));
+        Found = [.. SightingView.Of(await sightings.OfPassageAsync(id, stop))];
         Others = [.. (await passages.ReadingsAsync(id, stop)).Where(r => !r.Preferred)];
         var siblings = (await passages.OfRecordingAsync(found.RecordingId, stop)).Select(p => p.Id).ToList();
         var here = siblings.IndexOf(id);

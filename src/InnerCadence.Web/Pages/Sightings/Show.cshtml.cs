@@ -48,7 +48,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     private async Task<bool> FindAsync(SightingId id, CancellationToken stop)
     {
         if (await sightings.FindAsync(id, stop) is not { } row || await ideas.FindAsync(row.IdeaId, stop) is not { } idea) return false;
-        Sighting = SightingView.Of([row])[0];
+        Sighting = SightingView.Of([row]).Single();
         (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
         var waiting = (await sightings.OfIdeaAsync(row.IdeaId, stop)).Where(s => s.IsWaiting).Select(s => s.Id).ToList();
         Waiting = waiting.Count;
