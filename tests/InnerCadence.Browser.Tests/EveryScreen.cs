@@ -20,6 +20,8 @@ public class EveryScreen(Site site)
     public void Has_no_barrier_in_light_and_dark(string address)
     {
         var browser = site.Browser();
+        // What other tests left in the log is not this screen's.
+        browser.Manage().Logs.GetLog(LogType.Browser);
         foreach (var scheme in (string[])["light", "dark"])
         {
             browser.ExecuteCdpCommand("Emulation.setEmulatedMedia", new() { ["features"] = new object[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = scheme } } });
