@@ -27,8 +27,8 @@ public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick
 
     /// <param name="start">Where the idea's first stroke falls in the passage.</param>
     /// <param name="scope">The voices of the idea; all others are context.</param>
-    /// <param name="edits">Ticks of the passage at which something differs, and voices missing at a distance from the start.</param>
-    public Shape Draw(Passage passage, Tick start, Tick length, IReadOnlySet<Voice> scope, IReadOnlyCollection<(Tick At, Voice Voice)> edits, IReadOnlyCollection<(Tick FromStart, Voice Voice)> missing, string label)
+    /// <param name="edits">Strokes of the passage at which something differs.</param>
+    public Shape Draw(Passage passage, Tick start, Tick length, IReadOnlySet<Voice> scope, IReadOnlyCollection<(Tick At, Voice Voice)> edits, string label)
     {
         var svg = Frame(height, label);
         svg.Add(Shape.Rect("window", X(Tick.Zero) - 5, 0, length.Value * PerTick, height));
@@ -46,8 +46,6 @@ public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick
                 svg.Add(Bead.Of(stroke, X(fromStart), Y(stroke.Voice), Bead.Title(stroke, CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))), 0.72, look));
             }
         }
-        foreach (var (fromStart, voice) in missing)
-            svg.Add(new Shape("circle").With("class", "gap").With("cx", X(fromStart)).With("cy", Y(voice)).With("r", 4).Add(new Shape("title").Saying($"{voice.Name} missing")));
         return svg;
     }
 

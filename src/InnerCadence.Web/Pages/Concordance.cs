@@ -35,7 +35,7 @@ public sealed class Concordance
         var differing = edits.Where(e => e.PassageTick is not null && e.Voice is not null)
             .Select(e => (new Tick(e.PassageTick!.Value), VoiceOf(sighting.Passage, e.Voice!))).ToHashSet();
         return strip.Draw(
-            sighting.Passage, start, new Tick(sighting.Row.EndTick) - start, scope, differing, [],
+            sighting.Passage, start, new Tick(sighting.Row.EndTick) - start, scope, differing,
             $"{sighting.Row.RecordingName}, {sighting.Where}: {sighting.VerdictWords}");
     }
 

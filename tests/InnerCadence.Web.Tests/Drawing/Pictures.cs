@@ -126,8 +126,8 @@ public class Pictures
         var passage = CountLines.Parse("HH: 8ths | %\nSN: 2 4 | 2> 4").Passage;
         var strip = new ConcordanceStrip(46, new(40320), new(20160), new(40320));
         HashSet<Voice> scope = [Voice.Snare];
-        var early = Element(strip.Draw(passage, new(10080), new(20160), scope, [], [], "one"));
-        var late = Element(strip.Draw(passage, new(50400), new(20160), scope, [(new(50400), Voice.Snare)], [], "two"));
+        var early = Element(strip.Draw(passage, new(10080), new(20160), scope, [], "one"));
+        var late = Element(strip.Draw(passage, new(50400), new(20160), scope, [(new(50400), Voice.Snare)], "two"));
         double First(XElement svg, string look) => Number(svg.Descendants().First(e => e.Attribute("class")?.Value == look).Elements().Single(e => e.Name.LocalName == "circle"), "cx");
         First(early, "stroke").ShouldBe(First(late, "stroke differs"), 0.01);
         early.Descendants().Count(e => e.Attribute("class")?.Value == "stroke context").ShouldBeGreaterThan(5);
