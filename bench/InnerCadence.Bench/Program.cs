@@ -1,3 +1,6 @@
+using System.Globalization;
 using BenchmarkDotNet.Running;
+using InnerCadence.Bench;
 
-BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args);
+if (args is ["fuzz", .. var rest]) Fuzz.Run(rest.Length > 0 ? int.Parse(rest[0], CultureInfo.InvariantCulture) : 1_000_000);
+else BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args);

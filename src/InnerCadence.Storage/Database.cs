@@ -23,6 +23,14 @@ public static class Database
         SqlMapper.AddTypeHandler(new IdHandler<SightingId>());
         SqlMapper.AddTypeHandler(new IdHandler<CoverageId>());
         SqlMapper.AddTypeHandler(new IdHandler<JobId>());
+        SqlMapper.AddTypeHandler(new IdHandler<EnsembleId>());
+        SqlMapper.AddTypeHandler(new IdHandler<ReleaseId>());
+        SqlMapper.AddTypeHandler(new IdHandler<IssueId>());
+        SqlMapper.AddTypeHandler(new IdHandler<DrummedId>());
+        SqlMapper.AddTypeHandler(new IdHandler<ImportId>());
+        SqlMapper.AddTypeHandler(new IdHandler<SoundId>());
+        SqlMapper.AddTypeHandler(new IdHandler<SessionId>());
+        SqlMapper.AddTypeHandler(new IdHandler<StampId>());
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());

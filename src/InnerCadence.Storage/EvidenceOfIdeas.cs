@@ -22,7 +22,8 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
         await using var connection = await source.OpenConnectionAsync(stop);
         using var all = await connection.QueryMultipleAsync(new(
             """
-            select c.recording_id, c.closeness, c.from_bar, c.bars, c.idea_id, c.searched_on
+            select c.recording_id, c.closeness, c.from_bar, c.bars, c.searched_on,
+                   coalesce((select array_agg(n.idea_id) from coverage_idea n where n.coverage_id = c.id), '{}') as idea_ids
             from coverage c join recording r on r.id = c.recording_id
             where r.study_id = @study and r.deleted_at is null;
             select a.recording_id, a.bar, g.bars as length, a.because_heard
@@ -46,7 +47,7 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
 
     private static IdeaInRecording Of(IdeaRow idea, Recording recording, IEnumerable<CoverageRow> coverage, IEnumerable<WrittenBars> written, IReadOnlyList<FoundPlace> found)
     {
-        var searches = coverage.Select(c => new Search(c.As, c.FromBar, c.Bars, c.IdeaId is null, c.IdeaId == idea.Id, c.SearchedOn)).ToList();
+        var searches = coverage.Select(c => new Search(c.As, c.FromBar, c.Bars, c.IdeaIds.Length == 0, c.IdeaIds.Contains(idea.Id.Value), c.SearchedOn)).ToList();
         var exposure = Exposure.Bars(recording.TotalBars, idea.NamedOn, searches, written);
         var confirmed = found.Where(f => f.Judgement == "confirmed").ToList();
         // A passage written down because the idea was heard counts only where its place was searched anyway.

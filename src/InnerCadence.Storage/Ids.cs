@@ -75,6 +75,62 @@ public readonly record struct CoverageId(long Value) : IId<CoverageId>
     public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
 }
 
+public readonly record struct EnsembleId(long Value) : IId<EnsembleId>
+{
+    public static EnsembleId Of(long value) => new(value);
+    public static bool TryParse(string? text, out EnsembleId id) => IId<EnsembleId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct ReleaseId(long Value) : IId<ReleaseId>
+{
+    public static ReleaseId Of(long value) => new(value);
+    public static bool TryParse(string? text, out ReleaseId id) => IId<ReleaseId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct IssueId(long Value) : IId<IssueId>
+{
+    public static IssueId Of(long value) => new(value);
+    public static bool TryParse(string? text, out IssueId id) => IId<IssueId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct DrummedId(long Value) : IId<DrummedId>
+{
+    public static DrummedId Of(long value) => new(value);
+    public static bool TryParse(string? text, out DrummedId id) => IId<DrummedId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct ImportId(long Value) : IId<ImportId>
+{
+    public static ImportId Of(long value) => new(value);
+    public static bool TryParse(string? text, out ImportId id) => IId<ImportId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct SoundId(long Value) : IId<SoundId>
+{
+    public static SoundId Of(long value) => new(value);
+    public static bool TryParse(string? text, out SoundId id) => IId<SoundId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct SessionId(long Value) : IId<SessionId>
+{
+    public static SessionId Of(long value) => new(value);
+    public static bool TryParse(string? text, out SessionId id) => IId<SessionId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct StampId(long Value) : IId<StampId>
+{
+    public static StampId Of(long value) => new(value);
+    public static bool TryParse(string? text, out StampId id) => IId<StampId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
 internal sealed class IdHandler<T> : SqlMapper.TypeHandler<T> where T : struct, IId<T>
 {
     public override T Parse(object value) => T.Of((long)value);

@@ -17,8 +17,13 @@ public sealed record PassageDraft
     /// <summary>How many bars the text has.</summary>
     public required int Bars { get; init; }
     public bool Looped { get; init; }
+    /// <summary>Where it was heard or seen.</summary>
+    public string HeardFrom { get; init; } = "ear";
+    public string Confidence { get; init; } = "likely";
     public string Note { get; init; } = "";
 
+    public static readonly IReadOnlyList<string> Sources = ["ear", "film of the hands", "live version", "printed chart", "colleague"];
+    public static readonly IReadOnlyList<string> Confidences = ["certain", "likely", "guess"];
     public static readonly IReadOnlyList<string> Kinds = ["groove", "fill", "lick", "set-up", "pick-up", "ending", "solo"];
 
     /// <summary>Kinds in which it matters less which drum it was.</summary>
@@ -46,6 +51,8 @@ public sealed record PassageRow
     public string Text { get; init; } = "";
     public int Bars { get; init; }
     public bool Looped { get; init; }
+    public string Source { get; init; } = "";
+    public string Confidence { get; init; } = "";
     public string Note { get; init; } = "";
     public int Version { get; init; }
     public int Found { get; init; }
@@ -62,6 +69,7 @@ public sealed record ReadingRow
     public string Text { get; init; } = "";
     public int Bars { get; init; }
     public string Source { get; init; } = "";
+    public string Confidence { get; init; } = "";
     public string Note { get; init; } = "";
     public bool Preferred { get; init; }
     public DateTime UpdatedAt { get; init; }
@@ -75,7 +83,7 @@ public sealed class Passages(NpgsqlDataSource source)
     private const string Columns =
         """
         select a.id, g.id as reading_id, r.id as recording_id, r.study_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to,
-               r.tempo as recording_tempo, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.note, a.version,
+               r.tempo as recording_tempo, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.source, g.confidence, g.note, a.version,
                (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
                  where x.reading_id = g.id and not x.vanished and x.judgement is distinct from 'rejected') as found,
                (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
@@ -148,8 +156,8 @@ public sealed class Passages(NpgsqlDataSource source)
             values (@recording, @StartsAt, @Bar, @Section, @Kind, @BecauseHeard) returning id
             """, new { recording, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction, cancellationToken: stop));
         var reading = await connection.ExecuteScalarAsync<long>(new(
-            "insert into reading (passage_id, text, bars, looped, note) values (@id, @Text, @Bars, @Looped, @Note) returning id",
-            new { id, draft.Text, draft.Bars, draft.Looped, draft.Note }, transaction, cancellationToken: stop));
+            "insert into reading (passage_id, text, bars, looped, source, confidence, note) values (@id, @Text, @Bars, @Looped, @HeardFrom, @Confidence, @Note) returning id",
+            new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction, cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
         return new(id);
@@ -169,9 +177,9 @@ public sealed class Passages(NpgsqlDataSource source)
         if (changed == 0) return SaveResult.ChangedMeanwhile;
         var reading = await connection.ExecuteScalarAsync<long>(new(
             """
-            update reading set text = @Text, bars = @Bars, looped = @Looped, note = @Note, updated_at = now()
+            update reading set text = @Text, bars = @Bars, looped = @Looped, source = @HeardFrom, confidence = @Confidence, note = @Note, updated_at = now()
             where passage_id = @id and preferred returning id
-            """, new { id, draft.Text, draft.Bars, draft.Looped, draft.Note }, transaction, cancellationToken: stop));
+            """, new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction, cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
         return SaveResult.Saved;
@@ -182,21 +190,29 @@ public sealed class Passages(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<ReadingRow>(new(
-            "select id, text, bars, source, note, preferred, updated_at from reading where passage_id = @id order by preferred desc, id",
+            "select id, text, bars, source, confidence, note, preferred, updated_at from reading where passage_id = @id order by preferred desc, id",
             new { id }, cancellationToken: stop))).AsList();
     }
 
+    /// <summary>Which reading was preferred when, newest first.</summary>
+    public async Task<IReadOnlyList<(ReadingId Reading, DateTime ChosenAt)>> ChoicesAsync(PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<(ReadingId, DateTime)>(new(
+            "select reading_id, chosen_at from reading_choice where passage_id = @id order by id desc", new { id }, cancellationToken: stop))).AsList();
+    }
+
     /// <summary>Keeps another interpretation beside the preferred one.</summary>
-    public async Task<ReadingId> AddReadingAsync(PassageId id, string text, int bars, string heardFrom, string note, CancellationToken stop)
+    public async Task<ReadingId> AddReadingAsync(PassageId id, string text, int bars, string heardFrom, string confidence, string note, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
-            insert into reading (passage_id, text, bars, looped, source, note, preferred)
-            select id, @text, @bars, (select looped from reading where passage_id = passage.id and preferred), @heardFrom, @note, false
+            insert into reading (passage_id, text, bars, looped, source, confidence, note, preferred)
+            select id, @text, @bars, (select looped from reading where passage_id = passage.id and preferred), @heardFrom, @confidence, @note, false
             from passage where id = @id and deleted_at is null
             returning id
-            """, new { id, text, bars, heardFrom, note }, cancellationToken: stop)));
+            """, new { id, text, bars, heardFrom, confidence, note }, cancellationToken: stop)));
     }
 
     /// <summary>Makes another reading the one that counts, and looks for every idea in it. False when it is none of the passage’s.</summary>
@@ -213,6 +229,7 @@ public sealed class Passages(NpgsqlDataSource source)
         await connection.ExecuteAsync(new(
             """
             update reading set preferred = true where id = @reading;
+            insert into reading_choice (passage_id, reading_id) values (@id, @reading);
             update passage set version = version + 1, updated_at = now() where id = @id
             """, new { id, reading }, transaction, cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, reading, stop);

@@ -41,6 +41,8 @@ public sealed record SightingRow
     public bool Changed { get; init; }
     public string? Judgement { get; init; }
     public string Reason { get; init; } = "";
+    /// <summary>Counts the judgements, not the scans.</summary>
+    public int Version { get; init; }
 
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
     public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
@@ -57,7 +59,7 @@ public sealed class Sightings(NpgsqlDataSource source)
                p.id as player_id, p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text, g.looped,
                a.starts_at_ms, a.bar, a.section, a.because_heard,
                x.start_tick, x.end_tick, x.factor, x.verdict, x.cost, x.unsure, x.transforms, x.edits::text as edits, x.summary,
-               x.vanished, x.changed, x.judgement, x.reason
+               x.vanished, x.changed, x.judgement, x.reason, x.version
         from sighting x
         join idea i on i.id = x.idea_id and i.deleted_at is null
         join reading g on g.id = x.reading_id and g.preferred
@@ -83,6 +85,20 @@ public sealed class Sightings(NpgsqlDataSource source)
             $"{Columns} where a.id = @passage order by x.start_tick, i.nickname", new { passage }, cancellationToken: stop))).AsList();
     }
 
+    public async Task<IReadOnlyList<SightingRow>> OfRecordingAsync(RecordingId recording, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where r.id = @recording order by a.starts_at_ms nulls last, a.bar, a.id, x.start_tick, i.nickname", new { recording }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>Everything found in a study, in the order of its numbers.</summary>
+    public async Task<IReadOnlyList<SightingRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SightingRow>(new($"{Columns} where r.study_id = @study and not x.vanished order by x.id", new { study }, cancellationToken: stop))).AsList();
+    }
+
     public async Task<IReadOnlyList<SightingRow>> WaitingAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
@@ -98,15 +114,17 @@ public sealed class Sightings(NpgsqlDataSource source)
     }
 
     /// <summary>Keeps what the researcher made of a sighting; nothing takes a judgement back, so that it waits again.</summary>
-    public async Task JudgeAsync(SightingId id, Judgement? judgement, string reason, CancellationToken stop)
+    /// <returns>False when it was judged since the given version was read.</returns>
+    public async Task<bool> JudgeAsync(SightingId id, int version, Judgement? judgement, string reason, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new(
+        return await connection.ExecuteAsync(new(
             """
-            update sighting set judgement = @word, reason = @reason, judged_at = case when @word::text is null then null else now() end, changed = false
-            where id = @id
+            update sighting set judgement = @word, reason = @reason, judged_at = case when @word::text is null then null else now() end, changed = false,
+                   version = version + 1
+            where id = @id and version = @version
             """,
-            new { id, reason, word = judgement switch { null => null, Judgement.NearMiss => "near-miss", var j => j.Value.ToString().ToLowerInvariant() } },
-            cancellationToken: stop));
+            new { id, version, reason, word = judgement switch { null => null, Judgement.NearMiss => "near-miss", var j => j.Value.ToString().ToLowerInvariant() } },
+            cancellationToken: stop)) == 1;
     }
 }

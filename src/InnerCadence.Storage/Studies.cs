@@ -61,6 +61,13 @@ public sealed class Studies(NpgsqlDataSource source)
             """, cancellationToken: stop))).AsList();
     }
 
+    /// <summary>The studies that are not deleted, for the switcher.</summary>
+    public async Task<IReadOnlyList<(StudyId Id, string Name)>> NamesAsync(CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<(StudyId, string)>(new("select id, name from study where deleted_at is null order by created_at, id", cancellationToken: stop))).AsList();
+    }
+
     /// <summary>Nothing when there is no such study or it is deleted.</summary>
     public async Task<Study?> FindAsync(StudyId id, CancellationToken stop)
     {
@@ -118,11 +125,25 @@ public sealed class Studies(NpgsqlDataSource source)
     internal Task PurgeAsync(StudyId id, CancellationToken stop) => MarkAsync(
         """
         delete from sighting where idea_id in (select i.id from idea i where i.study_id = @id);
+        delete from stamp where session_id in (select x.id from session x join recording r on r.id = x.recording_id where r.study_id = @id);
+        delete from heard where session_id in (select x.id from session x join recording r on r.id = x.recording_id where r.study_id = @id);
+        delete from session_idea where session_id in (select x.id from session x join recording r on r.id = x.recording_id where r.study_id = @id);
+        delete from session where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from sound where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from import_file where study_id = @id;
+        delete from import_columns where study_id = @id;
+        delete from section where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from bar_mark where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from issue where recording_id in (select r.id from recording r where r.study_id = @id);
+        delete from drummed where recording_id in (select r.id from recording r where r.study_id = @id);
         delete from coverage where recording_id in (select r.id from recording r where r.study_id = @id);
         delete from idea where study_id = @id;
+        delete from reading_choice where passage_id in (select a.id from passage a join recording r on r.id = a.recording_id where r.study_id = @id);
         delete from reading where passage_id in (select a.id from passage a join recording r on r.id = a.recording_id where r.study_id = @id);
         delete from passage where recording_id in (select r.id from recording r where r.study_id = @id);
         delete from recording where study_id = @id;
+        delete from release where study_id = @id;
+        delete from ensemble where study_id = @id;
         delete from player where study_id = @id;
         delete from study where id = @id
         """, id, stop);

@@ -11,11 +11,11 @@ namespace InnerCadence.Storage;
 
 /// <summary>A study as files that people can read: tables as CSV, each passage a text of count lines.</summary>
 /// <remarks>
-/// study.csv, recordings.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
+/// study.csv, recordings.csv, forms.csv with form line and bar marks, issues.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
 /// row, its lines divided by |), ideas.csv, judgements.csv. Every value goes through the same
 /// readers as what is typed into a page.
 /// </remarks>
-public sealed class StudyFolder(Studies studies, Recordings recordings, Passages passages, Ideas ideas, Sightings sightings)
+public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings)
 {
     /// <summary>Makes a new study out of a folder; when a row cannot be read nothing of it stays.</summary>
     /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
@@ -41,7 +41,23 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
         var study = (await studies.FindAsync(id, stop))!;
         var recordingOf = new Dictionary<(string, string), RecordingId>();
         foreach (var (row, where) in Rows(folder, "recordings.csv"))
-            recordingOf[(row["title"], row["take"])] = await recordings.AddAsync(id, Recording(row, where, study), Searched(row, where), stop);
+        {
+            var text = Recording(row);
+            void Tell(string field, string message) => throw Bad(where, message);
+            recordingOf[(row["title"], row["take"])] = await recordings.AddAsync(id, text.Read(study, Tell)!, text.ReadSearched(default, Tell), stop);
+        }
+
+        foreach (var (row, where) in Rows(folder, "forms.csv"))
+        {
+            if (!recordingOf.TryGetValue((row["title"], row["take"]), out var recording)) throw Bad(where, $"there is no recording {row["title"]}, {row["take"]}");
+            await timelines.SaveFormAsync(recording, row["form"], 1, stop);
+            await timelines.SaveMarksAsync(recording, BarMarks.Read(row["marks"], message => throw Bad(where, message))!, 2, stop);
+        }
+        foreach (var (row, where) in Rows(folder, "issues.csv"))
+        {
+            if (!recordingOf.TryGetValue((row["title"], row["take"]), out var recording)) throw Bad(where, $"there is no recording {row["title"]}, {row["take"]}");
+            await attributions.AddIssueAsync(recording, IssueText.Read(row["label"], row["number"], row["transfer"], row["issued"], row["speed"], row["offset"], row["note"], (_, message) => throw Bad(where, message))!, stop);
+        }
 
         var written = new Dictionary<string, (PassageId Id, Passage Passage)>();
         foreach (var (row, where) in Rows(folder, "passages.csv"))
@@ -58,7 +74,7 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
             if (!written.TryGetValue(row["file"], out var passage)) throw Bad(where, $"there is no passage {row["file"]}");
             var text = row["text"].Replace("|", "\n");
             if (CountLines.Parse(text) is var read && read.Problems.FirstOrDefault() is { } problem) throw Bad(where, $"line {problem.At.Line}: {problem.Message}");
-            await passages.AddReadingAsync(passage.Id, text, read.Passage.Bars, row["source"], row["note"], stop);
+            await passages.AddReadingAsync(passage.Id, text, read.Passage.Bars, row["source"], "likely", row["note"], stop);
         }
 
         var ideaOf = new Dictionary<string, IdeaId>();
@@ -81,31 +97,28 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Passages
             "rejected" => Judgement.Rejected,
             var other => throw Bad(where, $"‘{other}’ is no judgement"),
         };
-        await sightings.JudgeAsync(found.Id, judgement, row["reason"], stop);
+        await sightings.JudgeAsync(found.Id, found.Version, judgement, row["reason"], stop);
     }
 
-    private static RecordingDraft Recording(Row row, string where, Study study) => new()
+    private static RecordingText Recording(Row row) => new()
     {
-        PlayerId = study.Players.SingleOrDefault(p => p.Name == row["player"])?.Id ?? throw Bad(where, $"the study has no player {row["player"]}"),
         Title = row["title"],
         Take = row["take"],
+        Player = row["player"],
         Ensemble = row["ensemble"],
         Release = row["release"],
-        Recorded = row["recorded"].Length == 0 ? null : PartialDate.Parse(row["recorded"]) ?? throw Bad(where, $"‘{row["recorded"]}’ is no date"),
-        Kind = RecordingDraft.Kinds.Contains(row["kind"]) ? row["kind"] : throw Bad(where, $"‘{row["kind"]}’ is no kind"),
+        Recorded = row["recorded"],
+        Issued = row["issued"],
+        Kind = row["kind"],
         Meter = row["meter"],
-        Tempo = row["tempo"].Length == 0 ? null : Bpm.Parse(row["tempo"])?.Value ?? throw Bad(where, $"‘{row["tempo"]}’ is no tempo"),
-        Duration = row["duration"].Length == 0 ? null : ClockTime.Parse(row["duration"]) ?? throw Bad(where, $"‘{row["duration"]}’ is no time"),
-        TotalBars = Number(row["bars"], where),
+        Tempo = row["tempo"],
+        Duration = row["duration"],
+        TotalBars = row["bars"],
+        Searched = row["searched"],
+        Closeness = row["closeness"],
+        SearchedOn = row["searched_on"],
         Note = row["note"],
     };
-
-    private static CoverageDraft? Searched(Row row, string where)
-    {
-        if (Number(row["searched"], where) is not { } bars) return null;
-        if (!Enum.TryParse<Closeness>(row["closeness"], true, out var closeness)) throw Bad(where, $"‘{row["closeness"]}’ is not how one searches");
-        return new(closeness, null, bars, null, Day(row["searched_on"], where));
-    }
 
     private static PassageDraft Passage(Row row, string where, string text, int bars) => new()
     {

@@ -13,6 +13,7 @@ public static class ContentPolicy
             policy.AddFontSrc().Self();
             // Bootstrap's own arrows and ticks are pictures written into its style sheet.
             policy.AddImgSrc().Self().Data();
+            policy.AddMediaSrc().Self();
             policy.AddConnectSrc().Self();
             policy.AddFormAction().Self();
             policy.AddBaseUri().None();

@@ -16,6 +16,8 @@ public sealed class FieldTagHelper(IHtmlGenerator generator) : TagHelper
     public string? Hint { get; set; }
     public int Rows { get; set; }
     public string Look { get; set; } = "";
+    /// <summary>A datalist of the page, whose texts are offered.</summary>
+    public string? List { get; set; }
     public IEnumerable<(string Value, string Text)>? Options { get; set; }
 
     [ViewContext, HtmlAttributeNotBound]
@@ -32,6 +34,7 @@ public sealed class FieldTagHelper(IHtmlGenerator generator) : TagHelper
             attributes["aria-describedby"] = id + "-error";
         }
         if (Hint is not null && Options is null) attributes["placeholder"] = Hint;
+        if (List is not null) attributes["list"] = List;
 
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;

@@ -5,7 +5,7 @@ public static class Limits
 {
     /// <summary>Bytes of a whole request; a text of count lines is at most 64 KiB.</summary>
     public const long Body = 1024 * 1024;
-    public const int Name = 200;
-    public const int Note = 10_000;
-    public const int Bars = 100_000;
+    public const int Name = Storage.Typed.Name;
+    public const int Note = Storage.Typed.Note;
+    public const int Bars = Storage.Typed.Bars;
 }

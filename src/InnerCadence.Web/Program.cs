@@ -25,17 +25,23 @@ builder.Services.AddOpenApi();
 builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-forgery");
 builder.Services.AddRazorPages();
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
-if (builder.Configuration["INNER_CADENCE_DATA"] is { } data)
+var data = builder.Configuration["INNER_CADENCE_DATA"];
+if (data is not null)
     builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
 builder.Services
     .AddSingleton<Studies>().AddSingleton<Recordings>().AddSingleton<Passages>().AddSingleton<Ideas>()
     .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
+    .AddSingleton<Coverages>().AddSingleton<Timelines>().AddSingleton<Discography>().AddSingleton<Attributions>()
+    .AddSingleton(new SoundStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
+    .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>()
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
 Database.Migrate(database);
 if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.GetRequiredService<Studies>().AllAsync(default)).Count == 0)
     await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
+
+await app.Services.GetRequiredService<Sounds>().ClearAsync(app.Lifetime.ApplicationStopping);
 
 app.UseSerilogRequestLogging();
 app.UseSecurityHeaders(ContentPolicy.Headers);
@@ -49,6 +55,8 @@ app.MapCountLines();
 app.MapIdeas();
 app.MapEvidence();
 app.MapSound();
+app.MapTime();
+app.MapConvert();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();

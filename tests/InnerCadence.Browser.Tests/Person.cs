@@ -47,6 +47,14 @@ public sealed class Person(ChromeDriver browser, string site)
         WaitUntilGone(before);
     }
 
+    /// <summary>Control held down with a key that leads to another page.</summary>
+    public void PressesControlAnd(string key)
+    {
+        var before = browser.FindElement(By.TagName("html"));
+        new Actions(browser).KeyDown(Keys.Control).SendKeys(key).KeyUp(Keys.Control).Perform();
+        WaitUntilGone(before);
+    }
+
     public Actions Hands => new(browser);
 
     public string Value(string id) => browser.FindElement(By.Id(id)).GetDomProperty("value") ?? "";

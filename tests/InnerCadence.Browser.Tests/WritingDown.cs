@@ -41,7 +41,7 @@ public class WritingDown(Site site)
     {
         var person = new Person(site.Browser(), site.Address).Opens("/passages/7");
         person.Sees("#Input_Section").SendKeys(" again");
-        person.PressesToGo(Keys.Control + Keys.Enter);
+        person.PressesControlAnd(Keys.Enter);
         person.Reads(".notice", "Saved");
         person.Value("Input_Section").ShouldBe("ending again");
     }

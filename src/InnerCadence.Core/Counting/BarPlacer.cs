@@ -10,13 +10,14 @@ internal readonly record struct Placed(Tick InBar, Marks Marks, TextSpan At, boo
 /// <summary>Puts the words of one bar into its meter. One instance serves one bar.</summary>
 internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Problems problems)
 {
-    private readonly SortedDictionary<int, Placed> strokes = [];
+    private readonly Dictionary<int, Placed> strokes = [];
     private int? runningBeat;
     private bool afterAnd;
     private bool afterFill;
     private Tick? lastPlace;
 
-    public IReadOnlyCollection<Placed> Strokes => strokes.Values;
+    /// <summary>In the order of time.</summary>
+    public IReadOnlyCollection<Placed> Strokes => [.. strokes.Values.OrderBy(s => s.InBar.Value)];
 
     /// <summary>Starts from what another bar has, as a repeat does.</summary>
     public void Give(IEnumerable<Placed> before, TextSpan at)

@@ -25,6 +25,9 @@ internal static class BarReader
         return bars;
     }
 
+    /// <summary>As many as the longest meter has 32nds: 32 whole notes.</summary>
+    private const int MostWords = 1024;
+
     private static bool IsBlank(string text, (int From, int To) span) => text.AsSpan(span.From, span.To - span.From).IsWhiteSpace();
 
     private static List<(int From, int To)> Split(string text, int start)
@@ -72,7 +75,9 @@ internal static class BarReader
             at = kind == BarKind.Repeat && words.Count > 0 ? at : span;
         }
         var tokens = ImmutableArray.CreateBuilder<Token>();
-        foreach (var word in words)
+        if (words.Count > MostWords)
+            problems.Error(line.Span(words[MostWords].Start, words[MostWords].Text.Length), $"A bar has at most {MostWords} words: what comes from here on is not read. Divide it by |.");
+        foreach (var word in words.Take(MostWords))
         {
             if (word.Text.StartsWith('%'))
                 problems.Error(line.Span(word.Start, word.Text.Length), "% comes first in its bar: write % and then the changes, or put it behind a bar line.");

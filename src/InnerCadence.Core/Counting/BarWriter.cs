@@ -64,8 +64,13 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
         return Joined(words);
     }
 
+    /// <summary>Whether a count or a tuplet names the tick.</summary>
+    public bool CanName(Tick inBar) => CountNames.Place(inBar, meter) is not null || FindTuplet(inBar) is not null;
+
+    private string Tuplet(Tick inBar) => FindTuplet(inBar) ?? throw new InvalidOperationException($"No count and no tuplet of {meter} names the tick {inBar}.");
+
     /// <summary>One stroke of a tuplet, for a tick that no count names.</summary>
-    private string Tuplet(Tick inBar)
+    private string? FindTuplet(Tick inBar)
     {
         for (var beats = 1; beats <= meter.Counts; beats++)
         {
@@ -81,7 +86,7 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
                 }
             }
         }
-        throw new InvalidOperationException($"No count and no tuplet of {meter} names the tick {inBar}.");
+        return null;
     }
 
     /// <summary>Words with one blank between, neighbouring ghosts in one pair of brackets.</summary>

@@ -18,6 +18,9 @@ public static partial class CountLines
     public const int MostBars = 64;
     public const int MostStrokes = 4000;
 
+    /// <summary>More than every voice could need; the rest is told and not read, so that no text takes long.</summary>
+    private const int MostLines = 256;
+
     /// <summary>After so many strokes reading stops, whether they stand in each other's place or not, so that no text takes long.</summary>
     private const int MostPlaced = 3 * MostStrokes;
 
@@ -31,25 +34,27 @@ public static partial class CountLines
             text = text[..SourceText.Limit];
         }
         var (said, rest) = Directives.Read(SourceText.Lines(text), problems);
-        var lines = rest.Select(line => ReadLine(line, said, problems)).OfType<VoiceLine>().ToList();
-        var bars = CountBars(lines, problems);
+        var written = rest.Where(line => !string.IsNullOrWhiteSpace(line.Text)).ToList();
+        if (written.Count > MostLines)
+            problems.Error(written[MostLines].Whole, $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one line, divided by |.");
+        var parts = Parts.Of(written.Take(MostLines), problems);
+        var lines = parts.Voices.Select(line => ReadLine(line, said, problems)).OfType<VoiceLine>().ToList();
+        var licks = parts.Licks.Select(lick => new LickReader(said, problems).Read(lick.Head, lick.Letters, lick.Drums)).OfType<LickBlock>().ToList();
+        var bars = CountBars(lines, licks, said.Meters, problems);
         foreach (var line in lines) line.WarnIfShorter(bars, problems);
 
         var merged = new Dictionary<(int At, Voice Voice), Stroke>();
         var placed = 0;
-        foreach (var line in lines)
+        var end = said.Meters.StartOf(bars);
+        foreach (var (stroke, at) in lines.SelectMany(line => line.Strokes(said, bars, problems)).Concat(licks.SelectMany(lick => lick.Strokes).Where(s => s.Stroke.At < end)))
         {
-            foreach (var (stroke, at) in line.Strokes(said, bars, problems))
+            if (++placed > MostPlaced)
             {
-                if (++placed > MostPlaced)
-                {
-                    problems.Error(at, $"So many strokes are written here that most stand twice: a passage has at most {MostStrokes}. What follows is not read.");
-                    break;
-                }
-                if (!merged.TryAdd((stroke.At.Value, stroke.Voice), stroke))
-                    problems.Error(at, $"Another line has the {stroke.Voice.Name} here already: take one of them out.");
+                problems.Error(at, $"So many strokes are written here that most stand twice: a passage has at most {MostStrokes}. What follows is not read.");
+                break;
             }
-            if (placed > MostPlaced) break;
+            if (!merged.TryAdd((stroke.At.Value, stroke.Voice), stroke))
+                problems.Error(at, $"Another line has the {stroke.Voice.Name} here already: take one of them out.");
         }
         var strokes = Passage.InOrder(merged.Values);
         if (strokes.Length > MostStrokes)
@@ -57,29 +62,21 @@ public static partial class CountLines
             problems.Error(new(1, 1, 1), $"The passage has {strokes.Length} strokes; the first {MostStrokes} are shown. Split it into several passages.");
             strokes = strokes[..MostStrokes];
         }
+        if (parts.Hands is { } hands) strokes = [.. new StickingLine(hands, false, problems).On(strokes, said.Meters, bars, said.Hands)];
+        if (parts.Feet is { } feet) strokes = [.. new StickingLine(feet, true, problems).On(strokes, said.Meters, bars, said.Hands)];
         var passage = new Passage(said.Meters, bars, strokes)
         {
             Tempo = said.Tempo,
             Feel = said.Feel,
             Hands = said.Hands,
             Pickup = said.Pickup,
-            Unheard = [.. Unheard(lines, said.Meters, bars, strokes, problems)],
+            Unheard = [.. Unheard(lines, said.Meters, bars, strokes, problems).Distinct()],
         };
         return new(said.Title, passage, problems.InOrder);
     }
 
     private static VoiceLine? ReadLine(SourceLine line, Directives said, Problems problems)
     {
-        if (string.IsNullOrWhiteSpace(line.Text)) return null;
-        if (Unread().Match(line.Text) is { Success: true } unread)
-        {
-            problems.Error(line.Whole, unread.Groups["lick"].Success
-                ? "Lick blocks are not read yet; the text is kept. Write the drums as voice lines, with R or L after each stroke."
-                : unread.Groups["on"].Success
-                    ? "ON: belongs to a lick block, and those are not read yet; the text is kept. Write the drums as voice lines."
-                    : "Sticking lines are not read yet; the text is kept. Write R or L after each stroke, such as 2R.");
-            return null;
-        }
         if (Head().Match(line.Text) is not { Success: true } head)
         {
             problems.Error(line.Whole, "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as SN: 2 4.");
@@ -110,9 +107,14 @@ public static partial class CountLines
         }
     }
 
-    private static int CountBars(List<VoiceLine> lines, Problems problems)
+    private static int CountBars(List<VoiceLine> lines, List<LickBlock> licks, MeterCycle meters, Problems problems)
     {
         var most = 0;
+        foreach (var lick in licks)
+        {
+            most = Math.Max(most, meters.Locate(lick.Last).Bar + 1);
+            if (most > MostBars) problems.Error(lick.At, $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into several passages.");
+        }
         foreach (var line in lines)
         {
             var bars = 0;
@@ -126,9 +128,6 @@ public static partial class CountLines
         }
         return Math.Min(most, MostBars);
     }
-
-    [GeneratedRegex(@"^\s*(?:(?<lick>lick)\b|(?<on>ON)\s*:|(?:ST|SF)\s*:)", RegexOptions.IgnoreCase)]
-    private static partial Regex Unread();
 
     [GeneratedRegex(@"^\s*(?<voice>[^:|\s]+)\s*:")]
     private static partial Regex Head();

@@ -7,15 +7,29 @@ namespace InnerCadence.Core.Counting;
 /// <summary>Writes a passage as count lines in canonical form; reading what it writes gives the same strokes.</summary>
 public static class CountWriter
 {
-    /// <summary>Directives, then a line a voice in canonical order, bars aligned, each the shortest way to write it.</summary>
+    /// <summary>
+    /// Directives, then a line a voice in canonical order, bars aligned, each the shortest way to write it. Limbs are marks or a sticking line, whichever is
+    /// shorter; a probable limb needs the line. What no count names is written as licks.
+    /// </summary>
     public static string Write(Passage passage, string? title = null)
+    {
+        var sticking = new StickingWriter(passage);
+        var marked = Lines(passage, title, sticking, false);
+        if (!sticking.CanStandForMarks) return marked;
+        var lined = Lines(passage, title, sticking, true);
+        return sticking.IsNeeded || lined.Length < marked.Length ? lined : marked;
+    }
+
+    private static string Lines(Passage passage, string? title, StickingWriter sticking, bool withHands)
     {
         var text = new StringBuilder();
         foreach (var line in DirectiveLines(passage, title)) text.Append(line).Append('\n');
+        var asLicks = passage.Strokes.Where(s => sticking.NeedsLick(s) || !CanName(passage, s.At)).ToHashSet();
+        var counted = passage with { Strokes = [.. passage.Strokes.Where(s => !asLicks.Contains(s)).Select(s => sticking.WithoutWhatLinesSay(s, withHands))] };
 
-        var voices = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order().ToList();
+        var voices = counted.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order().ToList();
         if (voices.Count == 0 && passage.Bars > 0) voices.Add(Voice.Hat);
-        var lines = voices.Select(voice => (Voice: voice, Bars: BarsOf(passage, voice))).ToList();
+        var lines = voices.Select(voice => (Voice: voice, Bars: BarsOf(counted, voice))).ToList();
         var widths = Enumerable.Range(0, passage.Bars).Select(bar => lines.Max(line => line.Bars[bar].Length)).ToArray();
         foreach (var (voice, bars) in lines)
         {
@@ -24,7 +38,16 @@ public static class CountWriter
             while (text[^1] == ' ') text.Length--;
             text.Append('\n');
         }
+        if (withHands && sticking.Hands is { } hands) text.Append("ST: ").Append(hands).Append('\n');
+        if (sticking.Feet is { } feet) text.Append("SF: ").Append(feet).Append('\n');
+        foreach (var stroke in passage.Strokes.Where(asLicks.Contains)) text.Append(LickWriter.Write(passage, stroke, MarksOf(stroke with { Side = null }, Tick.Zero, passage.Meters.MeterOf(0), passage.Meters.MeterOf(0))));
         return text.ToString();
+    }
+
+    private static bool CanName(Passage passage, Tick at)
+    {
+        var (bar, inBar) = passage.Meters.Locate(at);
+        return new BarWriter(passage.Meters.MeterOf(bar), bar == 0 ? passage.Pickup : Tick.Zero).CanName(inBar);
     }
 
     private static IEnumerable<string> DirectiveLines(Passage passage, string? title)

@@ -64,7 +64,7 @@ internal sealed partial class Directives
     private void ReadMeters(Words words, Problems problems)
     {
         var meters = ImmutableArray.CreateBuilder<Meter>();
-        foreach (var (at, text) in words.Each)
+        foreach (var (at, text) in words.Each.Take(CountLines.MostBars + 1))
         {
             if (Meter.Parse(text) is { } meter) meters.Add(meter);
             else

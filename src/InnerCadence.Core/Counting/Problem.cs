@@ -11,7 +11,7 @@ public sealed record Problem(Severity Severity, TextSpan At, string Message, str
 /// <summary>Problems as they are found; a reader goes on after each. One place is told one kind of problem once, and at most <see cref="Most"/> are told.</summary>
 internal sealed class Problems
 {
-    public const int Most = 500;
+    public const int Most = 200;
 
     private readonly List<Problem> found = [];
     private readonly HashSet<(TextSpan At, string Message)> told = [];

@@ -21,14 +21,15 @@ internal static class SourceText
     public const int Limit = 64 * 1024;
 
     /// <summary>Lines with comments taken off and typographic characters read as their plain ones, column for column.</summary>
-    public static List<SourceLine> Lines(string text)
+    /// <param name="comments">Whether # starts one; in a tab it is a sign.</param>
+    public static List<SourceLine> Lines(string text, bool comments = true)
     {
         var lines = new List<SourceLine>();
         var number = 0;
         foreach (var raw in text.TrimStart('\uFEFF').Split('\n'))
         {
             var line = raw.TrimEnd('\r');
-            var comment = line.IndexOf('#');
+            var comment = comments ? line.IndexOf('#') : -1;
             if (comment >= 0) line = line[..comment];
             lines.Add(new(++number, string.Create(line.Length, line, (to, from) =>
             {

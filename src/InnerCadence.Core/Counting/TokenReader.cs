@@ -181,10 +181,11 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
         return string.Join(' ', parts);
     }
 
-    private Marks? ReadMarks(TextSpan at, string word, int position, bool ghost)
+    /// <param name="end">Where the marks end; the end of the word if not said.</param>
+    public Marks? ReadMarks(TextSpan at, string word, int position, bool ghost, int? end = null)
     {
         var marks = ghost ? Marks.None with { Dynamic = Dynamic.Ghost } : Marks.None;
-        while (position < word.Length)
+        while (position < (end ?? word.Length))
         {
             var mark = word[position];
             var here = new TextSpan(at.Line, at.Column + position, 1);

@@ -26,7 +26,7 @@ internal sealed record VoiceLine(TextSpan At, Voice Voice, IReadOnlyList<BarText
     /// <summary>The line's strokes with the words they came from, bar by bar.</summary>
     public IEnumerable<(Stroke Stroke, TextSpan At)> Strokes(Directives said, int bars, Problems problems)
     {
-        var before = new List<(BarText Bar, int Index)>();
+        var before = new RepeatChain(said);
         IReadOnlyCollection<Placed> last = [];
         Meter? lastMeter = null;
         foreach (var (bar, index) in Expanded(bars))
@@ -38,11 +38,11 @@ internal sealed record VoiceLine(TextSpan At, Voice Voice, IReadOnlyList<BarText
             if (isRepeat)
             {
                 var sameBar = meter.Equals(lastMeter) && !(index == 1 && said.Pickup > Tick.Zero);
-                placer.Give(sameBar ? last : ReadAgain(before, meter, said, bar.At, problems), bar.At);
+                placer.Give(sameBar ? last : before.ReadIn(meter, bar.At, problems), bar.At);
             }
             else
                 before.Clear();
-            before.Add((bar, index));
+            before.Add(bar, index);
             placer.Put(bar.Tokens);
             (last, lastMeter) = (placer.Strokes, meter);
 
@@ -51,32 +51,10 @@ internal sealed record VoiceLine(TextSpan At, Voice Voice, IReadOnlyList<BarText
             {
                 var stroke = placed.Marks.On(Voice, start + placed.InBar);
                 if (placed.Marks.Until is { } until)
-                    stroke = stroke with { Length = LengthTo(until, placed, index, said, problems) };
+                    stroke = stroke with { Length = LengthTo(until, placed.InBar, placed.At, index, said, problems) };
                 yield return (stroke, placed.At);
             }
         }
-    }
-
-    /// <summary>The text of the bar before, and of the bars it repeats, read in another meter; what does not fit is told at the repeat.</summary>
-    private static IReadOnlyCollection<Placed> ReadAgain(List<(BarText Bar, int Index)> chain, Meter meter, Directives said, TextSpan at, Problems problems)
-    {
-        var (there, here) = (new Problems(), new Problems());
-        IReadOnlyCollection<Placed> result = [], original = [];
-        foreach (var (bar, index) in chain)
-        {
-            var placer = new BarPlacer(meter, said.School, Tick.Zero, here);
-            placer.Give(result, bar.At);
-            placer.Put(bar.Tokens);
-            result = placer.Strokes;
-
-            var first = new BarPlacer(said.Meters.MeterOf(index), said.School, Tick.Zero, there);
-            first.Give(original, bar.At);
-            first.Put(bar.Tokens);
-            original = first.Strokes;
-        }
-        if (here.Count > there.Count)
-            problems.Error(at, $"The bar before does not fit into a bar of {meter}: write this one out.");
-        return result;
     }
 
     private IEnumerable<(BarText Bar, int Index)> Expanded(int bars)
@@ -89,12 +67,13 @@ internal sealed record VoiceLine(TextSpan At, Voice Voice, IReadOnlyList<BarText
         }
     }
 
-    private static Tick? LengthTo(Place until, Placed placed, int bar, Directives said, Problems problems)
+    /// <summary>How long a stroke lasts that ends at a place of its bar or of the next.</summary>
+    public static Tick? LengthTo(Place until, Tick inBar, TextSpan at, int bar, Directives said, Problems problems)
     {
         var meter = said.Meters.MeterOf(bar);
-        if (until.In(meter, said.School) is { } here && here > placed.InBar) return here - placed.InBar;
-        if (until.In(said.Meters.MeterOf(bar + 1), said.School) is { } next) return meter.Length - placed.InBar + next;
-        problems.Error(placed.At, "The place to which this stroke lasts is not in its bar nor in the next: write a count that one of them has.");
+        if (until.In(meter, said.School) is { } here && here > inBar) return here - inBar;
+        if (until.In(said.Meters.MeterOf(bar + 1), said.School) is { } next) return meter.Length - inBar + next;
+        problems.Error(at, "The place to which this stroke lasts is not in its bar nor in the next: write a count that one of them has.");
         return null;
     }
 }

@@ -5,8 +5,15 @@ namespace InnerCadence.Core.Evidence;
 /// <summary>A date as well as it is known: a year, a month or a day; from the earliest day it can be to the latest.</summary>
 public readonly record struct PartialDate(DateOnly Earliest, DateOnly Latest)
 {
-    /// <summary>Reads 1971, 1971-03 or 1971-03-12; nothing when the text is no date.</summary>
+    /// <summary>Reads 1971, 1971-03, 1971-03-12 or a span of them, 1971-03 to 1972; nothing when the text is no date or runs backwards.</summary>
     public static PartialDate? Parse(string text)
+    {
+        if (text.Split(" to ", 3) is [var from, var to])
+            return ParseOne(from) is { } first && ParseOne(to) is { } last && first.Earliest <= last.Latest ? new(first.Earliest, last.Latest) : null;
+        return ParseOne(text);
+    }
+
+    private static PartialDate? ParseOne(string text)
     {
         text = text.Trim();
         if (DateOnly.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)) return new(day, day);

@@ -21,15 +21,16 @@ public static class CountLinesApi
     private static IResult Parse(ParseRequest request, string? picture = null, int bar = 1, bool pick = false)
     {
         if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to read.", statusCode: StatusCodes.Status400BadRequest);
-        if (picture is not (null or "strands")) return Results.Problem($"There is no picture ‘{picture}’ yet: ask for strands.", statusCode: StatusCodes.Status400BadRequest);
+        if (picture is not (null or "strands" or "ring")) return Results.Problem($"There is no picture ‘{picture}’ yet: ask for strands or ring.", statusCode: StatusCodes.Status400BadRequest);
         var read = CountLines.Parse(request.Text);
         var answer = Answer(read);
         if (picture is not null)
-            answer["picture"] = Strands.Draw(read.Passage, new() { FirstBar = Math.Clamp(bar, 1, Limits.Bars), Pickable = pick }).AsJson();
+            answer["picture"] = picture == "ring" ? Ring.Draw(read.Passage).AsJson() : Strands.Draw(read.Passage, new() { FirstBar = Math.Clamp(bar, 1, Limits.Bars), Pickable = pick }).AsJson();
         return Results.Json(answer);
     }
 
-    private static JsonObject Answer(CountText read) => new()
+    /// <summary>What a text says: strokes, problems, words and canonical form.</summary>
+    internal static JsonObject Answer(CountText read) => new()
     {
         ["meters"] = new JsonArray([.. read.Passage.Meters.Meters.Select(m => (JsonNode)m.ToString())]),
         ["bars"] = read.Passage.Bars,

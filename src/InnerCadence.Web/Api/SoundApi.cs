@@ -22,6 +22,8 @@ public static class SoundApi
         routes.MapPost("/api/sound/performance", Perform).WithName("Performance").WithTags("sound")
             .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
+        routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
+        routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
     }
 
     private static IResult Voice(string key, HttpContext context)
@@ -60,5 +62,15 @@ public static class SoundApi
         return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav", $"passage-{passage}.wav");
     }
 
-    private static float[] Sound(SoundKey key) => Made.GetOrAdd(key, Synth.Render);
+    /// <summary>The file at hand for a recording, in ranges, so that a player can go to any place at once.</summary>
+    private static async Task<IResult> AtHandAsync(RecordingId recording, Sounds sounds, SoundStore store, CancellationToken stop) =>
+        await sounds.OfRecordingAsync(recording, stop) is { } sound && store.Has(sound.Hash)
+            ? Results.Stream(store.Open(sound.Hash), sound.Media, enableRangeProcessing: true, entityTag: new($"\"{sound.Hash}\""))
+            : Results.NotFound();
+
+    private static async Task<IResult> OfSightingAsync(SightingId sighting, Sightings sightings, Sounds sounds, SoundStore store, CancellationToken stop) =>
+        await sightings.FindAsync(sighting, stop) is { } row ? await AtHandAsync(row.RecordingId, sounds, store, stop) : Results.NotFound();
+
+    /// <summary>The samples of one sound of the kit, made once.</summary>
+    internal static float[] Sound(SoundKey key) => Made.GetOrAdd(key, Synth.Render);
 }

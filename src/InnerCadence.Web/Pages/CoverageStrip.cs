@@ -6,12 +6,8 @@ namespace InnerCadence.Web.Pages;
 /// <summary>How much of a recording was searched: filled where written down or listened to, hatched where not.</summary>
 public static class CoverageStrip
 {
-    /// <summary>Bars written down or listened to; an amount is taken to hold what was written down.</summary>
-    public static int Bars(Recording recording)
-    {
-        var bars = Math.Max(recording.WrittenBars, recording.ListenedBars);
-        return recording.TotalBars is { } total ? Math.Min(bars, total) : bars;
-    }
+    /// <summary>Bars searched, each once, never more than there are.</summary>
+    public static int Bars(Recording recording) => recording.TotalBars is { } total ? Math.Min(recording.SearchedBars, total) : recording.SearchedBars;
 
     public static double Share(Recording recording) => recording.TotalBars is { } total ? (double)Bars(recording) / total : Bars(recording) > 0 ? 0.5 : 0;
 

@@ -13,7 +13,7 @@ public sealed class FindModel(Storage.Studies studies, Finder finder) : StudyPag
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         Query = q?.Trim() ?? "";
-        if (Query.Length is 0 or > Limits.Name || Forms.HasUnkeepable(Query)) return Page();
+        if (Query.Length is 0 or > Limits.Name || Typed.HasUnkeepable(Query)) return Page();
         Found = await finder.FindAsync(study, Query, stop);
         return Found.Count == 1 ? Redirect($"/{Found[0].Kind}s/{Found[0].Id}") : Page();
     }

@@ -35,7 +35,7 @@ public class ReadingCounts
     [Theory]
     [InlineData("SN: 1e&a", 1, 5, "1 e & a")]
     [InlineData("HH: 8ths\nST: R L", 2, 1, null)]
-    [InlineData("lick 16t\nON: SN", 1, 1, null)]
+    [InlineData("lick 16t", 1, 1, null)]
     [InlineData("hello", 1, 1, null)]
     [InlineData("tempo 500", 1, 7, null)]
     [InlineData("meter 4/4\nmeter 3/4", 2, 1, null)]

@@ -52,7 +52,38 @@ public class ApiVectors(Application application) : IClassFixture<Application>
         answer["picture"]![0]!.ToString().ShouldBe("svg");
     }
 
+    [Fact]
+    public async Task Tempo_modulation_and_swing_are_worked_out()
+    {
+        var tempo = await PostAsync("/api/time/tempo", new JsonObject { ["taps"] = new JsonArray(0.0, 0.5, 1.0, 1.5, 1.55, 2.0) });
+        (Math.Round(tempo["bpm"]!.GetValue<double>(), 6), tempo["used"]!.GetValue<int>(), tempo["dropped"]!.GetValue<int>()).ShouldBe((120, 5, 1));
+        (await PostAsync("/api/time/modulation", new JsonObject { ["bpm"] = 80, ["oldValue"] = "1/6", ["newValue"] = "1/4" }))["bpm"]!.GetValue<double>().ShouldBe(120, 1e-9);
+        var beats = new JsonArray([.. Enumerable.Range(0, 8).Select(i => (JsonNode)new JsonArray(i * 0.6, i * 0.6 + 0.4, i * 0.6 + 0.6))]);
+        (await PostAsync("/api/time/swing", new JsonObject { ["beats"] = beats }))["ratio"]!.GetValue<double>().ShouldBe(2, 1e-9);
+        (await PostAsync("/api/time/swing", new JsonObject { ["beats"] = new JsonArray() }))["n"]!.GetValue<int>().ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task A_drum_tab_is_turned_into_count_lines_and_back()
+    {
+        async Task<string> Convert(string from, string to, string text) =>
+            await (await application.Client.PostAsync($"/api/convert?from={from}&to={to}", new StringContent(text), TestContext.Current.CancellationToken)).EnsureSuccessStatusCode().Content.ReadAsStringAsync(TestContext.Current.CancellationToken);
+        var counts = await Convert("tab", "counts", "HH|xxxxxxxx|\nSN|--X---X-|");
+        counts.ShouldBe("HH: 8ths\nSN: 2> 4>\n");
+        (await Convert("counts", "tab", counts)).ShouldBe("HH|xxxxxxxx|\nSN|--X---X-|\n");
+        JsonNode.Parse(await Convert("tab", "json", "ZZ|x-------|"))!["problems"]!.AsArray().Count.ShouldBe(1);
+        (await Convert("counts", "svg", counts)).ShouldStartWith("<svg");
+        (await Convert("counts", "wav", counts)).ShouldStartWith("RIFF");
+        (await application.Client.PostAsync("/api/convert?from=tab&to=counts", new StringContent("ZZ|x-------|"), TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+    }
+
     [Theory]
+    [InlineData("/api/time/tempo", """{"taps":[0,0.5,1]}""")]
+    [InlineData("/api/time/tempo", "{}")]
+    [InlineData("/api/time/modulation", """{"bpm":80,"oldValue":"a","newValue":"1/4"}""")]
+    [InlineData("/api/time/modulation", """{"bpm":-1,"oldValue":"1/4","newValue":"1/4"}""")]
+    [InlineData("/api/time/swing", """{"beats":[[1,0.5,2]]}""")]
+    [InlineData("/api/convert?from=pdf&to=counts", """{}""")]
     [InlineData("/api/count-lines/parse", "{}")]
     [InlineData("/api/count-lines/parse?picture=hologram", """{"text":""}""")]
     [InlineData("/api/ideas/match", """{"idea":{"text":"SN: 1"}}""")]

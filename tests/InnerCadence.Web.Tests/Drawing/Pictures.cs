@@ -133,6 +133,33 @@ public class Pictures
         early.Descendants().Count(e => e.Attribute("class")?.Value == "stroke context").ShouldBeGreaterThan(5);
     }
 
+    [Fact]
+    public void A_ring_has_a_circle_a_voice_and_the_same_strokes_as_the_strands()
+    {
+        var passage = CountLines.Parse("HH: 8ths | %\nSN: 2 (2a) 4 | 2 4\nBD: 1 3& | 1").Passage;
+        var ring = Ring.Draw(passage).AsJson().ToJsonString();
+        System.Text.RegularExpressions.Regex.Count(ring, "\"class\":\"bead").ShouldBe(passage.Strokes.Length);
+        System.Text.RegularExpressions.Regex.Count(ring, "\"strand around\"").ShouldBe(3);
+        ring.ShouldContain("snare, bar 1, the a of 2");
+        Ring.Draw(Passage.Empty).AsJson().ToJsonString().ShouldContain("nothing sounds yet");
+    }
+
+    [Fact]
+    public void Even_groups_are_even_polygons()
+    {
+        // Four quarters of one bar lie at the top, right, bottom and left of their circle.
+        var ring = Ring.Draw(CountLines.Parse("SN: 1 2 3 4").Passage).AsJson().ToJsonString();
+        ring.ShouldContain("230,84 376,230 230,376 84,230");
+    }
+
+    [Fact]
+    public void A_picture_as_a_file_brings_its_looks_and_is_well_formed()
+    {
+        var svg = XElement.Parse(StandaloneSvg.Of(Strands.Draw(CountLines.Parse("SN: 2 (2a)").Passage, new())));
+        svg.Elements().First().Name.LocalName.ShouldBe("style");
+        svg.Attribute("viewBox").ShouldNotBeNull();
+    }
+
     private static XElement Draw(string text) => Element(Strands.Draw(CountLines.Parse(text).Passage, new()));
 
     private static XElement Element(Shape shape) => XElement.Parse(Markup(shape));

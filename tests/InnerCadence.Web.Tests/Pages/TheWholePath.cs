@@ -72,7 +72,7 @@ public class TheWholePath(Application application) : IClassFixture<Application>
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         ((IHtmlTextAreaElement)page.QuerySelector("textarea.counts")!).Value.ShouldBe(text);
         page.QuerySelectorAll("#problems li.error").Length.ShouldBe(2);
-        page.QuerySelectorAll("circle.bead").Length.ShouldBe(10);
+        page.QuerySelectorAll("#strands circle.bead").Length.ShouldBe(10);
     }
 
     [Fact]
@@ -87,6 +87,47 @@ public class TheWholePath(Application application) : IClassFixture<Application>
         (await application.SendAsync(page, "/passages/5", ("Input.Text", "SN: 3 4"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
         ((IHtmlTextAreaElement)(await application.PageAsync("/passages/5")).QuerySelector("textarea.counts")!).Value.ShouldBe("SN: 3 4");
     }
+
+    [Fact]
+    public async Task Changes_of_two_tabs_are_merged_and_nothing_is_saved_before_the_person_saves()
+    {
+        const string began = "HH: 8ths\nSN: 2 4\nBD: 1 3";
+        await application.SendAsync(await application.PageAsync("/passages/6"), "/passages/6", ("Input.Text", began));
+        var (first, second) = (await application.PageAsync("/passages/6"), await application.PageAsync("/passages/6"));
+        await application.SendAsync(first, "/passages/6", ("Input.Text", "HH: 16ths\nSN: 2 4f\nBD: 1 3"));
+        var (_, conflict) = await application.SendAsync(second, "/passages/6", ("Input.Text", "HH: 8ths\nSN: 2 (2a) 4\nBD: 1 3&"));
+        var (_, merged) = await application.SendAsync(conflict, "/passages/6?handler=Merge");
+        Text(merged).ShouldBe("HH: 16ths\nSN: 2 (2a) 4\n# other tab: SN: 2 4f\nBD: 1 3&");
+        merged.QuerySelector("#merged")!.TextContent.ShouldContain("At 1 place");
+        Text(await application.PageAsync("/passages/6")).ShouldContain("2 4f");
+        (await application.SendAsync(merged, "/passages/6")).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        Text(await application.PageAsync("/passages/6")).ShouldContain("SN: 2 (2a) 4");
+    }
+
+    [Fact]
+    public async Task The_second_of_two_judgements_sees_the_first_and_its_reason_stays()
+    {
+        var (first, second) = (await application.PageAsync("/sightings/3"), await application.PageAsync("/sightings/3"));
+        await application.SendAsync(first, "/sightings/3", ("judgement", "Rejected"), ("reason", "only the hat"));
+        var (response, page) = await application.SendAsync(second, "/sightings/3", ("judgement", "Confirmed"), ("reason", "clear as day"));
+        response.StatusCode.ShouldBe(HttpStatusCode.Conflict);
+        page.QuerySelector("#judge")!.TextContent.ShouldContain("“only the hat”");
+        page.QuerySelector("#reason")!.GetAttribute("value").ShouldBe("clear as day");
+        (await application.SendAsync(page, "/sightings/3", ("judgement", "Confirmed"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await application.PageAsync("/sightings/3")).QuerySelector("#judge")!.TextContent.ShouldContain("now: confirmed");
+    }
+
+    [Fact]
+    public async Task Drum_tab_text_in_the_field_becomes_count_lines_and_a_fault_in_it_is_told()
+    {
+        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"), "/recordings/2/passages/new?handler=Tab", ("Input.Text", "HH|x-x-x-x-|\nSN|--x---x-|"));
+        Text(page).ShouldBe("HH: 4ths\nSN: 2 4\n");
+        var (response, again) = await application.SendAsync(await application.PageAsync("/passages/7"), "/passages/7?handler=Tab", ("Input.Text", "HH|x-q-|"));
+        response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        Text(again).ShouldBe("HH|x-q-|");
+    }
+
+    private static string Text(IHtmlDocument page) => ((IHtmlTextAreaElement)page.QuerySelector("textarea.counts")!).Value;
 
     [Theory]
     [InlineData("/recordings/4/edit", "/recordings/4")]

@@ -15,8 +15,8 @@ public class CountingEvidence : StorageTests
         var idea = await NameAsync("patter", "SN: 1 e & a");
         var found = await Sightings.OfIdeaAsync(idea, Stop);
         found.Count.ShouldBe(3);
-        await Sightings.JudgeAsync(found[0].Id, Judgement.Confirmed, "", Stop);
-        await Sightings.JudgeAsync(found[1].Id, Judgement.NearMiss, "", Stop);
+        await Sightings.JudgeAsync(found[0].Id, 1, Judgement.Confirmed, "", Stop);
+        await Sightings.JudgeAsync(found[1].Id, 1, Judgement.NearMiss, "", Stop);
 
         var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
         (evidence.Exposure, evidence.Confirmed, evidence.NearMisses, evidence.Waiting).ShouldBe((100, 1, 1, 1));
@@ -59,7 +59,7 @@ public class CountingEvidence : StorageTests
     {
         var recording = await RecordAsync("Piece", 100);
         var (one, other) = (await NameAsync("one", "SN: 1"), await NameAsync("other", "SN: 2"));
-        await Recordings.AddCoverageAsync(recording, new(Closeness.Listened, 33, 32, one, new(2020, 1, 1)), Stop);
+        await Coverages.AddAsync(recording, new(Closeness.Listened, 33, 32, [one], new(2020, 1, 1)), Stop);
         (await ByRecordingAsync(one)).Single().Evidence.Exposure.ShouldBe(32);
         (await ByRecordingAsync(other)).Single().Evidence.Exposure.ShouldBe(0);
     }
@@ -70,7 +70,7 @@ public class CountingEvidence : StorageTests
         var recording = await RecordAsync("Piece", 100);
         await WriteAsync(recording, "SN: 1 e & a", becauseHeard: true);
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        await Sightings.JudgeAsync((await Sightings.OfIdeaAsync(idea, Stop)).Single().Id, Judgement.Confirmed, "", Stop);
+        await Sightings.JudgeAsync((await Sightings.OfIdeaAsync(idea, Stop)).Single().Id, 1, Judgement.Confirmed, "", Stop);
         var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
         (evidence.Exposure, evidence.Confirmed, evidence.Outside).ShouldBe((0, 1, 1));
         Answer.Of([evidence]).Rate.ShouldBeNull();
@@ -82,11 +82,41 @@ public class CountingEvidence : StorageTests
         var recording = await RecordAsync("Piece", 100);
         await WriteAsync(recording, "BD: 1 3& | % | % | - | - | 1 3&");
         var idea = await NameAsync("thud", "BD: 1 3&", new() { Placement = PlacementRule.SamePlaceInTheBar });
-        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, Judgement.Confirmed, "", Stop);
+        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, 1, Judgement.Confirmed, "", Stop);
         var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
         (evidence.Confirmed, evidence.Occasions, evidence.Exposure).ShouldBe((4, 2, 6));
     }
 
     private async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaId idea) =>
         await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop);
+
+    [Fact]
+    public async Task What_a_recording_shows_as_searched_is_every_bar_once_and_agrees_with_the_exposure_of_an_idea()
+    {
+        var idea = await NameAsync("patter", "SN: 1 e & a");
+        var today = DateOnly.FromDateTime(DateTime.Now);
+        (int? From, int Bars, bool Heard)[][] cases =
+        [
+            [(1, 20, true), (31, 10, true)], [(1, 20, true), (11, 20, true), (15, 2, false)], [(1, 20, true), (null, 15, true)], [(1, 20, true), (null, 40, true), (50, 1, false)], [(5, 1, false), (60, 1, false)],
+        ];
+        foreach (var spans in cases)
+        {
+            var recording = await RecordAsync("Piece", 64);
+            foreach (var (from, bars, _) in spans.Where(s => s.Heard)) await Coverages.AddAsync(recording, new(Closeness.Listened, from, bars, [], today), Stop);
+            foreach (var (from, _, _) in spans.Where(s => !s.Heard)) await Passages.AddAsync(recording, Draft("SN: 2 4") with { Bar = from }, Stop);
+            var shown = (await Recordings.FindAsync(recording, Stop))!;
+            var exposure = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop)).Single(e => e.Recording.Id == recording).Evidence.Exposure;
+            shown.SearchedBars.ShouldBe(exposure, string.Join(' ', spans));
+            (await new Catalogue(Source).PageAsync(Study, new(), 0, 100, Stop)).Single(r => r.Id == recording).SearchedBars.ShouldBe(exposure);
+        }
+    }
+
+    [Fact]
+    public async Task A_passage_written_down_because_an_idea_was_heard_is_no_search()
+    {
+        var recording = await RecordAsync("Piece", 64);
+        await WriteAsync(recording, "SN: 2 4", becauseHeard: true);
+        var shown = (await Recordings.FindAsync(recording, Stop))!;
+        (shown.WrittenBars, shown.SearchedBars, shown.Passages).ShouldBe((1, 0, 1));
+    }
 }

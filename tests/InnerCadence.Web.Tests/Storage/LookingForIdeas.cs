@@ -26,7 +26,7 @@ public class LookingForIdeas : StorageTests
         var passage = await WriteAsync(await RecordAsync("Piece", 64), "SN: 1 e & a\nFT: 2");
         var idea = await NameAsync("stumble", "SN: 1 e & a\nFT: 2");
         var sighting = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
-        await Sightings.JudgeAsync(sighting.Id, Judgement.Confirmed, "heard twice", Stop);
+        await Sightings.JudgeAsync(sighting.Id, 1, Judgement.Confirmed, "heard twice", Stop);
 
         await Passages.UpdateAsync(passage, Draft("SN: 1> e & a\nFT: 2"), 1, Stop);
         var changed = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
@@ -68,7 +68,7 @@ public class LookingForIdeas : StorageTests
         var recording = await RecordAsync("Piece", 64);
         await WriteAsync(recording, "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        await Sightings.JudgeAsync((await Sightings.OfIdeaAsync(idea, Stop)).Single().Id, Judgement.Confirmed, "", Stop);
+        await Sightings.JudgeAsync((await Sightings.OfIdeaAsync(idea, Stop)).Single().Id, 1, Judgement.Confirmed, "", Stop);
         await Ideas.DeleteAsync(idea, Stop);
         (await Ideas.FindAsync(idea, Stop)).ShouldBeNull();
         await WriteAsync(recording, "SN: 2 e & a");

@@ -11,7 +11,7 @@ public class LosingNothing : StorageTests
     {
         var passage = await WriteAsync(await RecordAsync("Piece", 64), "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        var second = await Passages.AddReadingAsync(passage, "SN: 1 e &\nFT: 1a", 1, "film of hands", "the last one is a tom", Stop);
+        var second = await Passages.AddReadingAsync(passage, "SN: 1 e &\nFT: 1a", 1, "film of the hands", "likely", "the last one is a tom", Stop);
         (await Passages.ReadingsAsync(passage, Stop)).Select(r => r.Preferred).ShouldBe([true, false]);
         (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
 

@@ -20,6 +20,9 @@ public abstract class StorageTests : IAsyncLifetime
     protected InnerCadence.Storage.Ideas Ideas { get; private set; } = null!;
     protected Sightings Sightings { get; private set; } = null!;
     protected EvidenceOfIdeas Evidence { get; private set; } = null!;
+    protected Coverages Coverages { get; private set; } = null!;
+    protected Timelines Timelines { get; private set; } = null!;
+    protected Attributions Attributions { get; private set; } = null!;
     protected StudyId Study { get; private set; }
 
     protected static CancellationToken Stop => TestContext.Current.CancellationToken;
@@ -30,6 +33,7 @@ public abstract class StorageTests : IAsyncLifetime
         Source = Database.Open(database.ConnectionString);
         (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
         Evidence = new(Source, Recordings);
+        (Coverages, Timelines, Attributions) = (new(Source), new(Source), new(Source));
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }
 
@@ -46,7 +50,7 @@ public abstract class StorageTests : IAsyncLifetime
         return await Recordings.AddAsync(
             Study,
             new() { PlayerId = study.Players.Single(p => p.Name == (player ?? "Nell Tarrow")).Id, Title = title, Kind = "studio", TotalBars = bars, Tempo = 120, Recorded = PartialDate.Parse("1970") },
-            listened is { } n ? new(Closeness.Listened, null, n, null, on ?? DateOnly.FromDateTime(DateTime.Now)) : null, Stop);
+            listened is { } n ? new(Closeness.Listened, null, n, [], on ?? DateOnly.FromDateTime(DateTime.Now)) : null, Stop);
     }
 
     protected Task<PassageId> WriteAsync(RecordingId recording, string text, bool looped = false, bool becauseHeard = false) =>

@@ -31,7 +31,7 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas) : St
             case SaveResult.ChangedMeanwhile:
                 ModelState.Remove("Input.Version");
                 Input.Version = Idea.Version;
-                return ChangedMeanwhile("This idea");
+                return ChangedMeanwhile("This idea", Kept(Input, IdeaInput.Of(Idea)));
             default:
                 ModelState.AddModelError("Input.Nickname", $"This study has an idea called {draft.Nickname} already: choose another nickname.");
                 return Again();

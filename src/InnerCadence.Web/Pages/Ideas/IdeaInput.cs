@@ -57,7 +57,7 @@ public sealed class IdeaInput
         var nickname = problems.Text("Input.Nickname", Nickname, "Give it a nickname, usually from how it sounds.");
         var note = problems.Text("Input.Note", Note, most: Limits.Note);
         var text = (Text ?? "").Replace("\r\n", "\n");
-        if (Forms.HasUnkeepable(text)) problems.AddModelError("Input.Text", Forms.Unkeepable);
+        if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);
         var read = CountLines.Parse(text);
         if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error)
             problems.AddModelError("Input.Text", $"Line {error.At.Line}, column {error.At.Column}: {error.Message}");

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -7,6 +8,24 @@ namespace InnerCadence.Web.Pages.Jobs;
 public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : StudyPage(studies)
 {
     public Job Job { get; private set; } = null!;
+    public string Heading => Job.Kind switch
+    {
+        RecordingImport.Kind => "Importing recordings",
+        Sounds.OverviewKind => "Making the picture of a sound",
+        Sounds.SimulationKind => "Making a simulated sound",
+        _ => "Looking for every idea again",
+    };
+
+    /// <summary>Where its result is seen.</summary>
+    public IReadOnlyList<(string Address, string Words)> Onward => Job.Kind switch
+    {
+        RecordingImport.Kind => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
+        Sounds.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
+        Sounds.OverviewKind => [($"/studies/{Study.Id}/recordings", "To the recordings")],
+        _ => [($"/studies/{Study.Id}/ideas", "To the ideas")],
+    };
+
+    private string Number(string name) => JsonDocument.Parse(Job.Input).RootElement.GetProperty(name).ToString();
 
     public async Task<IActionResult> OnGetAsync(JobId job, CancellationToken stop) => await FindAsync(job, stop) ? Page() : NotFound();
 

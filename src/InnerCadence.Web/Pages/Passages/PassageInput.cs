@@ -1,5 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Counting;
+using InnerCadence.Core.Interchange;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 
@@ -9,24 +10,31 @@ namespace InnerCadence.Web.Pages.Passages;
 public sealed class PassageInput
 {
     public string? Text { get; set; } = "";
+    /// <summary>The text as it was when the page was opened: what a merge starts from.</summary>
+    public string? Began { get; set; }
     public string? StartsAt { get; set; }
     public string? Bar { get; set; }
     public string? Section { get; set; }
     public string? Kind { get; set; } = "groove";
     public bool Looped { get; set; }
     public bool BecauseHeard { get; set; }
+    public string? HeardFrom { get; set; } = "ear";
+    public string? Confidence { get; set; } = "likely";
     public string? Note { get; set; }
     public int Version { get; set; }
 
     public static PassageInput Of(PassageRow passage) => new()
     {
         Text = passage.Text,
+        Began = passage.Text,
         StartsAt = passage.StartsAt?.ToString(),
         Bar = passage.Bar?.ToString(CultureInfo.InvariantCulture),
         Section = passage.Section,
         Kind = passage.Kind,
         Looped = passage.Looped,
         BecauseHeard = passage.BecauseHeard,
+        HeardFrom = passage.Source,
+        Confidence = passage.Confidence,
         Note = passage.Note,
         Version = passage.Version,
     };
@@ -38,7 +46,7 @@ public sealed class PassageInput
     public PassageDraft? Read(ModelStateDictionary problems)
     {
         var text = (Text ?? "").Replace("\r\n", "\n");
-        if (Forms.HasUnkeepable(text)) problems.AddModelError("Input.Text", Forms.Unkeepable);
+        if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);
         if (text.Length > 4 * MostText) problems.AddModelError("Input.Text", "The text is too long to keep: split it into several passages.");
         var draft = new PassageDraft
         {
@@ -50,9 +58,23 @@ public sealed class PassageInput
             Kind = problems.Choice("Input.Kind", Kind, PassageDraft.Kinds),
             Looped = Looped,
             BecauseHeard = BecauseHeard,
+            HeardFrom = problems.Choice("Input.HeardFrom", HeardFrom, PassageDraft.Sources),
+            Confidence = problems.Choice("Input.Confidence", Confidence, PassageDraft.Confidences),
             Note = problems.Text("Input.Note", Note, most: Limits.Note),
         };
         return problems.IsValid ? draft : null;
+    }
+
+    /// <summary>Puts the count lines of a drum tab in its place; false, with the problems told, where it is none.</summary>
+    public bool ReadTab(ModelStateDictionary problems)
+    {
+        var read = DrumTab.Parse((Text ?? "").ReplaceLineEndings("\n"));
+        foreach (var problem in read.Problems) problems.AddModelError("Input.Text", $"Line {problem.At.Line}, column {problem.At.Column}: {problem.Message}");
+        if (read.Passage.Bars == 0 && read.Problems.Count == 0) problems.AddModelError("Input.Text", "There is no drum-tab text here: write a line a voice, such as HH|x-x-x-x-|.");
+        if (!problems.IsValid) return false;
+        problems.Remove("Input.Text");
+        Text = CountWriter.Write(read.Passage, read.Title);
+        return true;
     }
 
     private const int MostText = 64 * 1024;

@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages, Storage.Sightings sightings) : StudyPage(studies), IPassageForm
+public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Passages passages, Storage.Sightings sightings) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -17,9 +17,17 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
     public PassageId? Previous { get; private set; }
     public PassageId? Next { get; private set; }
     public string? KeptText { get; private set; }
+    public int? Merged { get; private set; }
     public IReadOnlyList<ReadingRow> Others { get; private set; } = [];
+    public IReadOnlyList<(ReadingId Reading, DateTime ChosenAt)> Choices { get; private set; } = [];
+
+    /// <summary>What another reading hears differently from the preferred one.</summary>
+    public IReadOnlyList<string> DifferencesOf(ReadingRow other) =>
+        [.. ReadingDifference.Between(CountLines.Parse(Saved.Text).Passage, CountLines.Parse(other.Text).Passage, FirstBar).Select(d => d.Words)];
+
     public CountText Read => CountLines.Parse(Input.Text ?? "");
     public int FirstBar => Saved.Bar ?? 1;
+    public RecordingId RecordingId => Saved.RecordingId;
     public double? Tempo => Saved.RecordingTempo;
 
     public Shape Picture => Strands.Draw(Read.Passage, new()
@@ -41,16 +49,29 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
     {
         if (!await FindAsync(passage, stop)) return NotFound();
         if (Input.Read(ModelState) is not { } draft) return Again();
+        if (await recordings.FindAsync(Saved.RecordingId, stop) is { } recording) draft = (await timelines.OfAsync(recording, stop)).Place(draft);
         if (await passages.UpdateAsync(passage, draft, Input.Version, stop) == SaveResult.Saved)
         {
             Tell("Saved.");
             Kept();
             return Redirect($"/passages/{passage}");
         }
+        // The text that the page began from stays, so that a merge knows what each tab changed.
         ModelState.Remove("Input.Version");
         Input.Version = Saved.Version;
         KeptText = Saved.Text;
-        return ChangedMeanwhile("This passage");
+        return ChangedMeanwhile("This passage", "above.");
+    }
+
+    /// <summary>Puts what was typed and what another tab saved together into the field; saving it stays with the person.</summary>
+    public async Task<IActionResult> OnPostMergeAsync(PassageId passage, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        var merge = TextMerge.Of(Input.Began ?? "", Input.Text ?? "", Saved.Text);
+        foreach (var field in (string[])["Input.Text", "Input.Began", "Input.Version"]) ModelState.Remove(field);
+        (Input.Text, Input.Began, Input.Version) = (merge.Text, Saved.Text, Saved.Version);
+        Merged = merge.Clashes;
+        return Page();
     }
 
     /// <summary>What was typed becomes another reading beside the preferred one.</summary>
@@ -58,7 +79,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
     {
         if (!await FindAsync(passage, stop)) return NotFound();
         if (Input.Read(ModelState) is not { } draft) return Again();
-        await passages.AddReadingAsync(passage, draft.Text, draft.Bars, "ear", draft.Note, stop);
+        await passages.AddReadingAsync(passage, draft.Text, draft.Bars, draft.HeardFrom, draft.Confidence, draft.Note, stop);
         Tell("Kept as another reading.");
         Kept();
         return Redirect($"/passages/{passage}#readings");
@@ -79,12 +100,20 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Passages passages
         return Redirect($"/recordings/{Saved.RecordingId}");
     }
 
+    /// <summary>Turns drum-tab text in the field into count lines; nothing is saved.</summary>
+    public async Task<IActionResult> OnPostTabAsync(PassageId passage, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        return Input.ReadTab(ModelState) ? Page() : Again();
+    }
+
     private async Task<bool> FindAsync(PassageId id, CancellationToken stop)
     {
         if (await passages.FindAsync(id, stop) is not { } found) return false;
         Saved = found;
         Found = [.. SightingView.Of(await sightings.OfPassageAsync(id, stop))];
         Others = [.. (await passages.ReadingsAsync(id, stop)).Where(r => !r.Preferred)];
+        Choices = await passages.ChoicesAsync(id, stop);
         var siblings = (await passages.OfRecordingAsync(found.RecordingId, stop)).Select(p => p.Id).ToList();
         var here = siblings.IndexOf(id);
         if (here > 0) Previous = siblings[here - 1];

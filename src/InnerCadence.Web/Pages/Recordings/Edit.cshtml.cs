@@ -22,14 +22,14 @@ public sealed class EditModel(Storage.Studies studies, Storage.Recordings record
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (Input.Read(ModelState, Study) is not { } draft) return Again();
-        if (await recordings.UpdateAsync(recording, draft, Input.Version, stop))
+        if (await recordings.UpdateAsync(Study.Id, recording, draft, Input.Version, stop))
         {
             Kept();
             return Redirect($"/recordings/{recording}");
         }
         ModelState.Remove("Input.Version");
         Input.Version = Recording.Version;
-        return ChangedMeanwhile("The recording");
+        return ChangedMeanwhile("The recording", Kept(Input, RecordingInput.Of(Recording)));
     }
 
     public async Task<IActionResult> OnPostDeleteAsync(RecordingId recording, CancellationToken stop)

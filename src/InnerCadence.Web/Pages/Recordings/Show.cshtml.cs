@@ -1,82 +1,117 @@
 using System.Globalization;
-using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
-/// <summary>What was searched, as typed: an amount of bars or a span of them.</summary>
-public sealed class SearchInput
-{
-    public string? Bars { get; set; }
-    public string? Closeness { get; set; } = "listened";
-    public string? For { get; set; }
-}
-
-/// <summary>One recording: its passages, and how much of it was searched.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas) : StudyPage(studies)
+/// <summary>One recording: its strip over clock time, its passages, its form, and how much of it was searched.</summary>
+public sealed class ShowModel(
+    Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, Storage.Sightings sightings, Coverages coverages, Timelines timelines, Catalogue catalogue, Sounds sounds)
+    : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
     public SearchInput Search { get; set; } = new();
 
-    public Recording Recording { get; private set; } = null!;
+    [BindProperty]
+    public string? FormText { get; set; }
+
     public IReadOnlyList<PassageRow> Passages { get; private set; } = [];
     public IReadOnlyList<CoverageRow> Coverage { get; private set; } = [];
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
+    public SoundRow? Sound { get; private set; }
+    public StripView Strip { get; private set; } = null!;
+    public Recording? Before { get; private set; }
+    public Recording? After { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, CancellationToken stop) => await FindAsync(recording, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, double? from, double? to, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, from, to, stop)) return NotFound();
+        FormText = Recording.Form;
+        return Page();
+    }
+
+    /// <summary>The strip alone, for the script that moves along it.</summary>
+    public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
+        await FindAsync(recording, from, to, stop) ? Content(Strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
+
+    /// <summary>The other of a clock time and a bar, for forms that take either.</summary>
+    public async Task<IActionResult> OnGetPlaceAsync(RecordingId recording, string? clock, int? bar, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        var at = ClockTime.Parse(clock ?? "");
+        var (foundAt, foundBar) = Timeline.Complete(at, at is null && bar is >= 1 and <= Limits.Bars ? bar : null);
+        var section = foundBar is { } b ? Timeline.Form.SectionOf(b) : null;
+        var chart = foundBar is { } c ? Timeline.Chart?.ChartBarOf(c) : null;
+        return new JsonResult(new { clock = foundAt?.ToString(), bar = foundBar, section = section?.Name, chart = chart is { } printed ? $"bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : null });
+    }
+
+    public async Task<IActionResult> OnPostFormAsync(RecordingId recording, int version, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        var text = ModelState.Text("FormText", FormText?.ReplaceLineEndings("\n"), most: Form.MostLength);
+        var read = Form.Parse(text, Recording.Meters);
+        foreach (var problem in read.Problems) ModelState.AddModelError("FormText", problem.Message);
+        if (!ModelState.IsValid) return Again();
+        if (!await Timelines.SaveFormAsync(recording, text, version, stop)) return ChangedMeanwhile("The recording", $"the form “{Recording.Form}”.");
+        Kept();
+        Tell(read.Sections.Count == 0 ? "The form is empty now." : $"{read.Sections.Count} sections, {Words.Bars(read.Bars)}{(Recording.TotalBars is { } total && total != read.Bars ? $"; the recording is said to have {total}" : "")}.");
+        return Redirect($"/recordings/{recording}");
+    }
 
     public async Task<IActionResult> OnPostCoverAsync(RecordingId recording, CancellationToken stop)
     {
-        if (!await FindAsync(recording, stop)) return NotFound();
-        var closeness = Enum.Parse<Closeness>(ModelState.Choice("Search.Closeness", Search.Closeness, RecordingInput.Choices), true);
-        var idea = Ideas.FirstOrDefault(i => i.Id.ToString() == Search.For)?.Id;
-        var span = ReadSpan();
-        if (span is not { } bars || !ModelState.IsValid) return Again();
-        await recordings.AddCoverageAsync(recording, new(closeness, bars.From, bars.Bars, idea, DateOnly.FromDateTime(DateTime.Now)), stop);
-        return Redirect($"/recordings/{recording}");
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        FormText = Recording.Form;
+        if (Search.Read(ModelState, Recording, Timeline, Ideas) is not { } draft) return Again();
+        await coverages.AddAsync(recording, draft, stop);
+        return Redirect($"/recordings/{recording}#searched");
     }
 
-    public async Task<IActionResult> OnPostUncoverAsync(RecordingId recording, CoverageId coverage, CancellationToken stop)
+    public async Task<IActionResult> OnPostUncoverAsync(RecordingId recording, CoverageId coverage, int version, CancellationToken stop)
     {
-        if (await recordings.RemoveCoverageAsync(recording, coverage, stop) is { } gone)
+        if (await coverages.RemoveAsync(recording, coverage, version, stop) is { } gone)
             Tell(
                 $"{Words.Bars(gone.Bars)} {gone.Closeness} are taken out.",
-                FormattableString.Invariant($"/recordings/{recording}?handler=Recover&closeness={gone.Closeness}&from={gone.FromBar}&bars={gone.Bars}&idea={gone.IdeaId}&on={gone.SearchedOn:yyyy-MM-dd}"));
-        return Redirect($"/recordings/{recording}");
+                FormattableString.Invariant($"/recordings/{recording}?handler=Recover&closeness={gone.Closeness}&from={gone.FromBar}&bars={gone.Bars}&start={gone.FromMs}&end={gone.ToMs}&ideas={string.Join('.', gone.IdeaIds)}&on={gone.SearchedOn:yyyy-MM-dd}&by={Uri.EscapeDataString(gone.ByWhom)}"));
+        return Redirect($"/recordings/{recording}#searched");
     }
 
     /// <summary>Puts in again what was taken out, with the day on which it was searched.</summary>
-    public async Task<IActionResult> OnPostRecoverAsync(RecordingId recording, Closeness closeness, int? from, int bars, string? idea, DateOnly on, CancellationToken stop)
+    public async Task<IActionResult> OnPostRecoverAsync(
+        RecordingId recording, Core.Evidence.Closeness closeness, int? from, int bars, int? start, int? end, string? ideas, DateOnly on, string? by, CancellationToken stop)
     {
-        if (!ModelState.IsValid || bars is < 1 or > Limits.Bars || !await FindAsync(recording, stop)) return NotFound();
-        var named = Ideas.FirstOrDefault(i => i.Id.ToString() == idea)?.Id;
-        await recordings.AddCoverageAsync(recording, new(closeness, from, bars, named, on), stop);
-        return Redirect($"/recordings/{recording}");
-    }
-
-    /// <summary>96 is an amount; 33-64 are the bars from 33 to 64.</summary>
-    private (int? From, int Bars)? ReadSpan()
-    {
-        var parts = (Search.Bars ?? "").Replace('–', '-').Split('-', StringSplitOptions.TrimEntries);
-        var most = Recording.TotalBars ?? Limits.Bars;
-        if (parts.Length <= 2 && parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= 1 && n <= most))
+        if (!ModelState.IsValid || bars is < 1 or > Limits.Bars || by?.Length > Limits.Name || !await FindAsync(recording, null, null, stop)) return NotFound();
+        var named = (ideas ?? "").Split('.');
+        await coverages.AddAsync(recording, new CoverageDraft(closeness, from, bars, [.. Ideas.Where(i => named.Contains(i.Id.ToString())).Select(i => i.Id)], on)
         {
-            var (first, last) = (int.Parse(parts[0], CultureInfo.InvariantCulture), int.Parse(parts[^1], CultureInfo.InvariantCulture));
-            if (parts.Length == 1) return (null, first);
-            if (last >= first) return (first, last - first + 1);
-        }
-        ModelState.AddModelError("Search.Bars", $"Write how many bars were searched, such as 96, or which, such as 33-64; the recording has {(Recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}.");
-        return null;
+            Clock = start is >= 0 and { } first && end is { } last && last > first ? (new(first), new(last)) : null,
+            ByWhom = by ?? "",
+        }, stop);
+        return Redirect($"/recordings/{recording}#searched");
     }
 
-    private async Task<bool> FindAsync(RecordingId id, CancellationToken stop)
+    /// <summary>What the form and the clock say against each other, in sentences.</summary>
+    public IEnumerable<string> Doubts() => (Timeline.Map?.Doubts ?? []).Select(doubt =>
     {
-        if (await recordings.FindAsync(id, stop) is not { } found) return false;
-        Recording = found;
+        var where = Timeline.Form.SectionOf(doubt.Mark.Bar - 1)?.Name is { } name ? $"The {name}, up to bar {doubt.Mark.Bar}," : $"The stretch up to bar {doubt.Mark.Bar}";
+        if (doubt.Beats == 0) return string.Create(CultureInfo.InvariantCulture, $"Bar {doubt.Mark.Bar} at {doubt.Mark.At} is {Math.Abs(doubt.Milliseconds):0} ms {(doubt.Milliseconds > 0 ? "later" : "earlier")} than its neighbours put it.");
+        var meter = Timeline.Grid.MeterOf(doubt.Mark.Bar - 1);
+        var bars = Math.Abs(doubt.Beats) % meter.Counts == 0 ? Math.Abs(doubt.Beats) / meter.Counts : 0;
+        return $"{where} is {Math.Abs(doubt.Beats)} {(Math.Abs(doubt.Beats) == 1 ? "beat" : "beats")} {(doubt.Beats > 0 ? "longer" : "shorter")} on the clock than its bars: {(bars > 0 ? $"{(bars == 1 ? "one bar" : $"{bars} bars")} too {(doubt.Beats > 0 ? "few" : "many")}?" : "an odd bar?")}";
+    });
+
+    private async Task<bool> FindAsync(RecordingId id, double? from, double? to, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(id, stop)) return false;
         Passages = await passages.OfRecordingAsync(id, stop);
-        Coverage = await recordings.CoverageOfAsync(id, stop);
-        Ideas = await ideas.OfStudyAsync(found.StudyId, stop);
-        return await EnterAsync(found.StudyId, stop);
+        Coverage = await coverages.OfRecordingAsync(id, stop);
+        Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
+        Sound = await sounds.OfRecordingAsync(id, stop);
+        Strip = new(Recording, Timeline, Passages, Coverage, [.. SightingView.Of(await sightings.OfRecordingAsync(id, stop))], Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
+        var takes = await catalogue.TakesAsync(Recording, stop);
+        var here = takes.Select(t => t.Id).ToList().IndexOf(id);
+        (Before, After) = (takes.ElementAtOrDefault(here - 1), takes.ElementAtOrDefault(here + 1));
+        return true;
     }
 }

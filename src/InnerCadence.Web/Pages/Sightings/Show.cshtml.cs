@@ -13,6 +13,8 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     public string ExemplarText { get; private set; } = "";
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public int Waiting { get; private set; }
+    /// <summary>A reason that could not be kept yet.</summary>
+    public string? TypedReason { get; private set; }
     /// <summary>The next of this idea that waits for judgement.</summary>
     public SightingId? Following { get; private set; }
 
@@ -25,23 +27,29 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
 
     public async Task<IActionResult> OnGetAsync(SightingId sighting, CancellationToken stop) => await FindAsync(sighting, stop) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, string? back, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, int version, string? back, CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
-        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Forms.HasUnkeepable(reason ?? "")) return BadRequest();
-        await sightings.JudgeAsync(sighting, made, reason?.Trim() ?? Sighting.Row.Reason, stop);
+        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
+        if (!await sightings.JudgeAsync(sighting, version, made, reason?.Trim() ?? Sighting.Row.Reason, stop))
+        {
+            TypedReason = reason;
+            ModelState.AddModelError("", $"This sighting was judged in another tab meanwhile: it is now {Sighting.JudgementWords}{(Sighting.Row.Reason.Length > 0 ? $", “{Sighting.Row.Reason}”" : "")}. Judge it again to change that.");
+            Response.StatusCode = StatusCodes.Status409Conflict;
+            return Page();
+        }
         Tell(
             $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
-            $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}");
+            $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}&version={version + 1}");
         return Redirect(back != "idea" && Following is { } next ? $"/sightings/{next}" : $"/ideas/{Sighting.Row.IdeaId}#concordance");
     }
 
     /// <summary>Takes a judgement back to what it was.</summary>
-    public async Task<IActionResult> OnPostUndoAsync(SightingId sighting, string? was, CancellationToken stop)
+    public async Task<IActionResult> OnPostUndoAsync(SightingId sighting, string? was, int version, CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
         Judgement? before = was switch { "confirmed" => Judgement.Confirmed, "near-miss" => Judgement.NearMiss, "rejected" => Judgement.Rejected, _ => null };
-        await sightings.JudgeAsync(sighting, before, Sighting.Row.Reason, stop);
+        if (!await sightings.JudgeAsync(sighting, version, before, Sighting.Row.Reason, stop)) Tell($"Not undone: it was judged again meanwhile and is {Sighting.JudgementWords}.");
         return Redirect($"/sightings/{sighting}");
     }
 

@@ -25,7 +25,7 @@ public sealed class EditModel(Storage.Studies studies) : StudyPage(studies), ISt
         {
             ModelState.Remove("Input.Version");
             Input.Version = Study.Version;
-            return ChangedMeanwhile("The study");
+            return ChangedMeanwhile("The study", Kept(Input, StudyInput.Of(Study)));
         }
         Kept();
         return Redirect($"/studies/{study}");

@@ -33,7 +33,7 @@ public sealed class StudyInput
         var question = problems.Text("Input.Question", Question, most: Limits.Note);
         string[] comparison = [.. (Comparison ?? "").Split(['\n', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct()];
         if (comparison.Contains(subject)) problems.AddModelError("Input.Comparison", $"{subject} is the player of the study: compare with others.");
-        if (comparison.Any(Forms.HasUnkeepable)) problems.AddModelError("Input.Comparison", Forms.Unkeepable);
+        if (comparison.Any(Typed.HasUnkeepable)) problems.AddModelError("Input.Comparison", Typed.Unkeepable);
         if (comparison.Any(c => c.Length > Limits.Name) || comparison.Length > 50) problems.AddModelError("Input.Comparison", "Write at most 50 names, one a line.");
         return problems.IsValid ? new(name, question, subject, Enum.Parse<Handedness>(hands, true), comparison) : null;
     }

@@ -22,7 +22,17 @@ async function read() {
     return;
   }
   show(await answer.json());
+  if (ringPart.open) drawRing();
 }
+
+// The ring is drawn when it is looked at.
+const ringPart = document.getElementById("ring-part");
+async function drawRing() {
+  const typed = text.value;
+  const answer = await fetch("/api/count-lines/parse?picture=ring", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ text: typed }) }).catch(() => null);
+  if (answer?.ok && typed === text.value) document.getElementById("ring").replaceChildren(draw((await answer.json()).picture));
+}
+ringPart.addEventListener("toggle", () => { if (ringPart.open) drawRing(); });
 
 function show({ picture, readBack, problems: found, bars, strokes }) {
   strands.replaceChildren(draw(picture));
@@ -108,3 +118,20 @@ if (from) {
     pick(anchor, caret);
   });
 }
+
+// Of clock time and bar one is enough: where bars of the recording are marked, the server says the other.
+const [clock, bar, section, place] = ["Input_StartsAt", "Input_Bar", "Input_Section", "place"].map((id) => document.getElementById(id));
+
+async function locate(typed) {
+  const asked = typed === clock ? `clock=${encodeURIComponent(clock.value)}` : `bar=${encodeURIComponent(bar.value)}`;
+  if (!typed.value.trim()) return;
+  const answer = await fetch(`${bench.dataset.recording}?handler=Place&${asked}`).catch(() => null);
+  if (!answer?.ok) return;
+  const found = await answer.json();
+  if (typed === bar && !clock.value && found.clock) clock.value = found.clock;
+  if (typed === clock && !bar.value && found.bar) bar.value = found.bar;
+  if (!section.value && found.section) section.value = found.section;
+  place.textContent = [found.clock, found.bar && `bar ${found.bar}`, found.section, found.chart].filter(Boolean).join(" · ");
+}
+
+for (const field of [clock, bar]) field.addEventListener("change", () => locate(field));

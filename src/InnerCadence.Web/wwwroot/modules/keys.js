@@ -1,7 +1,12 @@
 // Keys that work on every page: / to jump, ? for the list of keys, and one letter for each action that a page offers.
 document.addEventListener("keydown", (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey) {
-    if (event.key === "Enter" && event.ctrlKey) event.target.closest("form")?.requestSubmit();
+    const form = event.key === "Enter" && event.ctrlKey ? event.target.closest("form") : null;
+    if (form) {
+      event.preventDefault();
+      // After the key has been dealt with: a form sent while Control is down would open in another tab.
+      setTimeout(() => form.requestSubmit());
+    }
     return;
   }
   if (event.target.matches("input, textarea, select")) {

@@ -121,11 +121,27 @@ export function player(root, text, picture) {
     const i = Math.max(1, music.line.findIndex(([at]) => at > second));
     const [[a, from], [b, to]] = [music.line[i - 1], music.line[i] ?? music.line[i - 1]];
     const tick = b > a ? from + (to - from) * (second - a) / (b - a) : from;
+    turn(tick);
     const row = JSON.parse(svg.dataset.rows).find(([, end]) => tick < end) ?? JSON.parse(svg.dataset.rows).at(-1);
     if (!row) return;
     const [start, end, x0, x1, y0, y1] = row;
     const x = x0 + (x1 - x0) * (tick - start) / (end - start);
     for (const [name, value] of [["x1", x], ["x2", x], ["y1", y0], ["y2", y1]]) line.setAttribute(name, value);
+  }
+
+  // The hand of a ring that stands beside the strands.
+  function turn(tick) {
+    const ring = picture().closest("section")?.querySelector("svg.ring");
+    if (!ring || !Number(ring.dataset.length)) return;
+    let hand = ring.querySelector(".now");
+    if (!hand) {
+      hand = document.createElementNS("http://www.w3.org/2000/svg", "line");
+      hand.setAttribute("class", "now");
+      ring.append(hand);
+    }
+    const angle = 2 * Math.PI * tick / ring.dataset.length;
+    const [middle, outer] = [Number(ring.dataset.middle), Number(ring.dataset.outer)];
+    for (const [name, value] of [["x1", middle], ["y1", middle], ["x2", middle + outer * Math.sin(angle)], ["y2", middle - outer * Math.cos(angle)]]) hand.setAttribute(name, value);
   }
 
   async function start() {
@@ -154,6 +170,7 @@ export function player(root, text, picture) {
     cancelAnimationFrame(frame);
     for (const source of live) source.stop();
     live = new Set();
+    for (const line of picture()?.closest("section")?.querySelectorAll("svg .now") ?? []) line.remove();
     picture()?.querySelector(".now")?.remove();
     root.dataset.state = "still";
     button.textContent = "Play";

@@ -1,0 +1,1 @@
+alter table sighting add column version integer not null default 1;

@@ -1,0 +1,70 @@
+using System.Text;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Imports;
+
+/// <summary>A file of recordings before and after it is imported: how its columns are read, what its rows become, which cannot be read.</summary>
+public sealed class ShowModel(Storage.Studies studies, Storage.Imports imports, Storage.Jobs jobs) : StudyPage(studies)
+{
+    public const int PreviewRows = 12;
+
+    public ImportFile Import { get; private set; } = null!;
+    public CsvTable Table { get; private set; } = null!;
+    public IReadOnlyDictionary<string, int> Columns { get; private set; } = new Dictionary<string, int>();
+    public IReadOnlyList<ImportRow> Rows { get; private set; } = [];
+    public int Good { get; private set; }
+    public int Doubles { get; private set; }
+    public IReadOnlyList<ImportRow> Bad { get; private set; } = [];
+    public Job? Job { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(ImportId import, CancellationToken stop)
+    {
+        if (!await FindAsync(import, stop)) return NotFound();
+        await LookAsync(stop);
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, string? duplicates, bool begin, CancellationToken stop)
+    {
+        if (!await FindAsync(import, stop) || Import.JobId is not null) return NotFound();
+        var columns = ImportColumns.Fields.Where(f => column.TryGetValue(f.Field, out var at) && at >= 0 && at < Table.Head.Count).ToDictionary(f => f.Field, f => column[f.Field]);
+        await imports.MapAsync(Import, Table, columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge", stop);
+        if (!begin) return Redirect($"/imports/{import}");
+        if (columns.ContainsKey("title"))
+        {
+            Import = (await imports.FindAsync(import, stop))!;
+            return Redirect($"/jobs/{await imports.BeginAsync(Import, stop)}");
+        }
+        ModelState.AddModelError("", "No column is the title: choose the one that names the piece.");
+        Import = (await imports.FindAsync(import, stop))!;
+        await LookAsync(stop);
+        return Again();
+    }
+
+    public async Task<IActionResult> OnGetBadAsync(ImportId import, CancellationToken stop) =>
+        await FindAsync(import, stop) && Import.BadRows is { } bad ? File(Encoding.UTF8.GetBytes(bad), "text/csv; charset=utf-8", "rows-not-read.csv") : NotFound();
+
+    private async Task LookAsync(CancellationToken stop)
+    {
+        if (Import.JobId is { } job)
+        {
+            Job = await jobs.FindAsync(job, stop);
+            return;
+        }
+        Columns = Import.ColumnOf;
+        var all = Table.Rows.Select(r => ImportRow.Read(r, Columns, Study)).ToList();
+        var keys = (await imports.KeysAsync(Study.Id, stop)).Keys.ToHashSet();
+        Rows = [.. all.Take(PreviewRows)];
+        Bad = [.. all.Where(r => r.Draft is null)];
+        Good = all.Count - Bad.Count;
+        Doubles = all.Count(r => r.DraftKey is { } key && !keys.Add(key));
+    }
+
+    private async Task<bool> FindAsync(ImportId id, CancellationToken stop)
+    {
+        if (await imports.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
+        (Import, Table) = (found, CsvTable.Read(found.Content));
+        return true;
+    }
+}

@@ -1,0 +1,111 @@
+using InnerCadence.Core.Sound;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace InnerCadence.Web.Pages.Recordings;
+
+/// <summary>The sound of a recording at hand, and its listening sessions.</summary>
+[RequestSizeLimit(SoundStore.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = SoundStore.MostBytes)]
+public sealed class ListenModel(
+    Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Passages passages, Coverages coverages, Storage.Ideas ideas, Storage.Jobs jobs, Sounds sounds, SoundStore store, Storage.Sessions sessions)
+    : RecordingPage(studies, recordings, timelines)
+{
+    public SoundRow? Sound { get; private set; }
+    public StripView Strip { get; private set; } = null!;
+    public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
+    public IReadOnlyList<SessionRow> Sessions { get; private set; } = [];
+    public string? Problem { get; private set; }
+    /// <summary>What a session that could not begin was to be; nothing before one is tried.</summary>
+    public (string[] Sought, bool Everything, string? By, int Reaction)? Asked { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, double? from, double? to, CancellationToken stop) => await FindAsync(recording, from, to, stop) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
+        await FindAsync(recording, from, to, stop) ? Content(Strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
+
+    public async Task<IActionResult> OnPostAttachAsync(RecordingId recording, IFormFile? file, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        if (file is null) return Refuse("Choose a sound file first.");
+        var name = new string([.. file.FileName.Split('/', '\\')[^1].Where(c => !char.IsControl(c)).Take(Limits.Name)]);
+        if (!store.HasRoom(file.Length)) return Refuse($"There is too little room on the disk for {name}: {file.Length / 1_000_000} MB and {SoundStore.Spare / 1_000_000} to spare are needed.");
+        await using var content = file.OpenReadStream();
+        var (head, problem) = await Sounds.HeadAsync(content, stop);
+        var media = "audio/wav";
+        if (head is null)
+        {
+            if (MediaOf(name, content) is not { } other) return Refuse($"{name}: {problem} Nothing was attached.");
+            media = other;
+        }
+        content.Position = 0;
+        var hash = await store.KeepAsync(content, stop);
+        await sounds.AttachAsync(Recording, hash, name, media, file.Length, head?.Seconds, false, stop);
+        var differs = head is not null && Recording.Duration is { } said && Math.Abs(said.Milliseconds / 1000.0 - head.Seconds) > 3 ? $" It lasts {StripView.At(head.Seconds)}, the recording is said to last {said}." : "";
+        Tell($"{name} is at hand.{differs}");
+        return Redirect($"/recordings/{recording}/listen");
+    }
+
+    public async Task<IActionResult> OnPostSimulateAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        if (Timeline.Map is null) return Refuse("Mark the recording’s bars first: its sound is made up along them.");
+        return Redirect($"/jobs/{await jobs.AddAsync(Sounds.SimulationKind, Study.Id, $"{{\"recording\":{recording}}}", stop)}");
+    }
+
+    public async Task<IActionResult> OnPostDetachAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop) || Sound is not { } sound) return NotFound();
+        await sounds.DeleteAsync(sound.Id, stop);
+        Tell($"{sound.Name} is no longer at hand; its file goes after a day.", $"/recordings/{recording}/listen?handler=Again&sound={sound.Id}");
+        return Redirect($"/recordings/{recording}/listen");
+    }
+
+    public async Task<IActionResult> OnPostAgainAsync(RecordingId recording, SoundId sound, CancellationToken stop)
+    {
+        await sounds.RestoreAsync(sound, stop);
+        return Redirect($"/recordings/{recording}/listen");
+    }
+
+    public async Task<IActionResult> OnPostBeginAsync(RecordingId recording, string[] sought, string? everything, string? by, int reaction, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        Asked = (sought, everything is not null, by, reaction);
+        IdeaId[] chosen = [.. Ideas.Where(i => sought.Contains(i.Id.ToString())).Select(i => i.Id)];
+        if (everything is null && chosen.Length == 0) return Refuse("Say what you listen for: everything, or at least one idea.");
+        if (chosen.Length > 9) return Refuse("There are nine keys: choose at most nine ideas.");
+        if (!ModelState.IsValid || reaction is < 0 or > 2000) return Refuse("A reaction is a whole number of milliseconds from 0 to 2000.");
+        var name = ModelState.Text("by", by);
+        if (!ModelState.IsValid) return Refuse(ModelState["by"]!.Errors[0].ErrorMessage);
+        return Redirect($"/sessions/{await sessions.BeginAsync(recording, everything is not null, chosen, name, reaction, stop)}");
+    }
+
+    private PageResult Refuse(string why)
+    {
+        Problem = why;
+        return Again();
+    }
+
+    /// <summary>Kinds of sound that browsers decode, by what is in the file and not by its name alone.</summary>
+    private static string? MediaOf(string name, Stream content)
+    {
+        Span<byte> start = stackalloc byte[12];
+        content.Position = 0;
+        if (content.ReadAtLeast(start, 12, throwOnEndOfStream: false) < 12) return null;
+        if (start[..4].SequenceEqual("fLaC"u8)) return "audio/flac";
+        if (start[..4].SequenceEqual("OggS"u8)) return "audio/ogg";
+        if (start[4..8].SequenceEqual("ftyp"u8)) return "audio/mp4";
+        if (start[..3].SequenceEqual("ID3"u8) || (start[0] == 0xFF && (start[1] & 0xE0) == 0xE0)) return "audio/mpeg";
+        return null;
+    }
+
+    private async Task<bool> FindAsync(RecordingId id, double? from, double? to, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(id, stop)) return false;
+        Sound = await sounds.OfRecordingAsync(id, stop);
+        Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
+        Sessions = await sessions.OfRecordingAsync(id, stop);
+        Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [], Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
+        return true;
+    }
+}

@@ -1,0 +1,21 @@
+using InnerCadence.Storage;
+
+namespace InnerCadence.Web.Pages.Recordings;
+
+/// <summary>A page about one recording.</summary>
+public abstract class RecordingPage(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines) : StudyPage(studies)
+{
+    protected Timelines Timelines { get; } = timelines;
+
+    public Recording Recording { get; private set; } = null!;
+    public Timeline Timeline { get; private set; } = null!;
+
+    /// <summary>False when there is no such recording.</summary>
+    protected async Task<bool> FindRecordingAsync(RecordingId id, CancellationToken stop)
+    {
+        if (await recordings.FindAsync(id, stop) is not { } found) return false;
+        Recording = found;
+        Timeline = await Timelines.OfAsync(found, stop);
+        return await EnterAsync(found.StudyId, stop);
+    }
+}

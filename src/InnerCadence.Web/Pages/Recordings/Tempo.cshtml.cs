@@ -1,0 +1,99 @@
+using System.Globalization;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Recordings;
+
+/// <summary>Tempo and bars of one recording: tapped, marked, drifting; bar and clock both ways; the printed chart.</summary>
+public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines) : RecordingPage(studies, recordings, timelines)
+{
+    [BindProperty]
+    public string? Marks { get; set; }
+
+    [BindProperty]
+    public string? ChartFirstBar { get; set; }
+
+    [BindProperty]
+    public string? ChartRepeats { get; set; }
+
+    public Drift? Drift => Timeline.Map is { } map ? Core.Timing.Drift.Of(map) : null;
+
+    /// <summary>The tempo to which note lengths are told.</summary>
+    public Bpm? Tempo => Timeline.Map is { } map ? Bpm.Of(map.TempoAt(Timeline.Marks.Count > 0 ? Timeline.Marks[Timeline.Marks.Count / 2].Bar : 1)) : Recording.Tempo is { } t ? Bpm.Of(t) : null;
+
+    public string? Asked { get; private set; }
+    public string? Answer { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        Fill();
+        if (!string.IsNullOrWhiteSpace(place) && place.Length < 40) (Asked, Answer) = (place.Trim(), Convert(place.Trim()));
+        return Page();
+    }
+
+    public async Task<IActionResult> OnPostMarksAsync(RecordingId recording, int version, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        var typed = Marks;
+        Fill();
+        Marks = typed;
+        var marks = BarMarks.Read(typed?.ReplaceLineEndings("\n"), message => ModelState.AddModelError("Marks", message));
+        if (marks is null) return Again();
+        if (!await Timelines.SaveMarksAsync(recording, marks, version, stop)) return ChangedMeanwhile("The recording", $"{Timeline.Marks.Count} marks: {BarMarks.Say(Timeline.Marks.Take(40)).Replace("\n", "; ")}{(Timeline.Marks.Count > 40 ? " …" : ".")}");
+        Kept();
+        Tell($"{marks.Count} bars are marked.");
+        return Redirect($"/recordings/{recording}/tempo");
+    }
+
+    public async Task<IActionResult> OnPostChartAsync(RecordingId recording, int version, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        var (first, repeats) = (ChartFirstBar, ChartRepeats);
+        Fill();
+        (ChartFirstBar, ChartRepeats) = (first, repeats);
+        var bar = ModelState.Number("ChartFirstBar", first, 1, Limits.Bars, "a bar");
+        var text = ModelState.Text("ChartRepeats", repeats);
+        if (Chart.ParseRepeats(text) is null) ModelState.AddModelError("ChartRepeats", $"‘{text}’ cannot be read: write stretches of the chart and how often they are played, in order, such as 9-16 x2, 25-32 x3.");
+        if (!ModelState.IsValid) return Again();
+        if (!await Timelines.SaveChartAsync(recording, bar, text, version, stop)) return ChangedMeanwhile("The recording", $"the chart from bar “{Recording.ChartFirstBar}” with “{Recording.ChartRepeats}”.");
+        Tell("The chart is kept.");
+        return Redirect($"/recordings/{recording}/tempo");
+    }
+
+    private void Fill()
+    {
+        Marks = BarMarks.Say(Timeline.Marks);
+        ChartFirstBar = Recording.ChartFirstBar?.ToString(CultureInfo.InvariantCulture);
+        ChartRepeats = Recording.ChartRepeats;
+    }
+
+    /// <summary>41, 41.3, 1:32.4 or chart 51: the other names of the same place.</summary>
+    private string Convert(string place)
+    {
+        if (place.StartsWith("chart ", StringComparison.OrdinalIgnoreCase) && int.TryParse(place.AsSpan(6), NumberStyles.None, CultureInfo.InvariantCulture, out var printed) && printed is >= 1 and <= Limits.Bars)
+            return Timeline.Chart is { } chart ? string.Join(" and ", chart.BarsOf(printed).Select(b => Say(b, 1, Timeline.Map?.ClockOf(b)))) : "No chart is laid beside this recording yet: say below in which bar it begins.";
+        if (place.Contains(':') && ClockTime.Parse(place) is { } at)
+        {
+            if (Timeline.Map is not { } map) return "No bar is marked yet, so the clock says no bar.";
+            var found = map.PlaceOf(at);
+            var beat = found.InBar * Tick.PerQuarter / Timeline.Grid.MeterOf(found.Bar).Beat.Value + 1;
+            return found.Bar < 1 ? "That is before bar 1." : Say(found.Bar, Math.Floor(beat * 100 + 0.5) / 100, at);
+        }
+        var parts = place.Split('.', 2);
+        if (!int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar) || bar is < 1 or > Limits.Bars) return $"‘{place}’ is no place: write a bar such as 41, a bar and beat such as 41.3, a clock time such as 1:32.4, or chart 51.";
+        var counts = Timeline.Grid.MeterOf(bar).Counts;
+        if (parts.Length == 2 && !(int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var b) && b >= 1 && b <= counts)) return $"Bar {bar} has the counts 1 to {counts}.";
+        var count = parts.Length == 2 ? int.Parse(parts[1], CultureInfo.InvariantCulture) : 1;
+        return Say(bar, count, Timeline.Map?.ClockOf(new BarPlace(bar, Timeline.Grid.MeterOf(bar).Beat * (count - 1))));
+    }
+
+    private string Say(int bar, double beat, ClockTime? at)
+    {
+        var section = Timeline.Form.SectionOf(bar) is { } s ? $", {s.Name}, bar {bar - s.FirstBar + 1} of {s.Bars}" : "";
+        var chart = Timeline.Chart?.ChartBarOf(bar) is { } printed ? $", bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : "";
+        return string.Create(CultureInfo.InvariantCulture, $"bar {bar}, count {beat:0.##}{section}{chart}, {at?.ToString() ?? "no clock time known"}");
+    }
+}

@@ -1,0 +1,15 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages;
+
+/// <summary>The tables of a study as CSV.</summary>
+public sealed class TablesModel(Storage.Studies studies, StudyTables tables) : StudyPage(studies)
+{
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? table, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        if (table is null) return Page();
+        return await tables.WriteAsync(study, table, stop) is { } csv ? File(csv, "text/csv; charset=utf-8", $"{table}.csv") : NotFound();
+    }
+}

@@ -1,0 +1,174 @@
+// A running listening session. Everything noticed goes into a queue that outlives the tab, and from there to the server.
+const by = (id) => document.getElementById(id);
+const root = by("session");
+root.hidden = false;
+const store = `inner-cadence session ${root.dataset.id}`;
+const kept = JSON.parse(localStorage.getItem(store) ?? "null");
+const audio = by("audio");
+const state = { stamps: kept?.stamps ?? [], heard: kept?.heard ?? [], at: Math.max(kept?.at ?? 0, Number(root.dataset.at)), undo: kept?.undo ?? [] };
+let [started, span, nextBar, taps] = [null, null, Number(root.dataset.nextBar), []];
+for (const { kind, bar, undone } of state.stamps) if (kind === "bar" && !undone) nextBar = Math.max(nextBar, bar + 1);
+
+const clock = (ms) => `${Math.floor(ms / 60000)}:${((ms % 60000) / 1000).toFixed(1).padStart(4, "0")}`;
+const running = () => (audio ? !audio.paused : started !== null);
+const now = () => Math.round(audio ? audio.currentTime * 1000 : started === null ? state.at : state.at + performance.now() - started);
+if (audio) audio.addEventListener("loadedmetadata", () => { if (state.at / 1000 < audio.duration) audio.currentTime = state.at / 1000; }, { once: true });
+
+function remember() {
+  localStorage.setItem(store, JSON.stringify({ ...state, at: now() }));
+}
+
+let sending = false;
+async function send() {
+  if (sending) return false;
+  if (!state.stamps.length && !state.heard.length) return true;
+  sending = true;
+  const [stamps, heard] = [[...state.stamps], [...state.heard]];
+  // What changes while the answer is on its way, a note or a span that grew, has to be sent again.
+  const sent = new Map([...stamps, ...heard].map((one) => [one, JSON.stringify(one)]));
+  const unsent = (one) => sent.get(one) !== JSON.stringify(one);
+  const answer = await fetch("?handler=Keep", {
+    method: "POST",
+    headers: { "Content-Type": "application/json", RequestVerificationToken: document.querySelector('meta[name="token"]').content },
+    body: JSON.stringify({ stamps, heard, atMs: now() }),
+  }).catch(() => null);
+  sending = false;
+  if (answer?.ok) {
+    state.stamps = state.stamps.filter(unsent);
+    state.heard = state.heard.filter((one) => one === span || unsent(one));
+    by("kept").textContent = state.stamps.length ? "" : "All kept.";
+    by("kept").className = "quiet";
+    remember();
+  } else {
+    by("kept").textContent = `${state.stamps.length} stamps are kept here and not yet by the server; it does not answer.`;
+    by("kept").className = "near";
+  }
+  return answer?.ok ?? false;
+}
+setInterval(() => {
+  if (running()) hear();
+  remember();
+  send();
+}, 2000);
+addEventListener("pagehide", () => { if (running()) hear(); remember(); });
+
+function hear() {
+  const at = now();
+  // Going back begins another span; a gap does not, since a hidden tab is seldom asked.
+  if (span && at < span.toMs) span = null;
+  if (!span) {
+    span = { key: crypto.randomUUID(), fromMs: at, toMs: at };
+    state.heard.push(span);
+  }
+  span.toMs = at;
+  if (!state.heard.includes(span)) state.heard.push(span);
+}
+
+function pause() {
+  hear();
+  span = null;
+  if (audio) audio.pause();
+  else {
+    state.at = now();
+    started = null;
+  }
+  by("run-words").textContent = "Go on";
+  remember();
+  send();
+}
+
+by("run").addEventListener("click", () => {
+  if (running()) { pause(); return; }
+  if (audio) audio.play();
+  else started = performance.now();
+  span = null;
+  setTimeout(hear);
+  by("run-words").textContent = "Pause";
+});
+audio?.addEventListener("ended", pause);
+audio?.addEventListener("timeupdate", () => { if (running() && !audio.seeking) hear(); });
+// A jump on the clock: what lies between was not heard.
+audio?.addEventListener("seeking", () => { span = null; });
+by("set-clock")?.addEventListener("change", (event) => {
+  const typed = event.target.value.trim().split(":").reduce((sum, part) => sum * 60 + Number(part), 0) * 1000;
+  if (!Number.isFinite(typed) || typed < 0) return;
+  if (running()) { hear(); span = null; started = performance.now(); }
+  state.at = Math.round(typed);
+  remember();
+});
+
+function stamp(button) {
+  const made = { key: crypto.randomUUID(), kind: button.dataset.kind, ideaId: button.dataset.idea ? { value: Number(button.dataset.idea) } : null, atMs: now(), bar: null, note: "", undone: false };
+  if (made.kind === "bar") {
+    made.bar = nextBar++;
+    by("next-bar").textContent = nextBar;
+  }
+  const line = document.createElement("li");
+  line.dataset.key = made.key;
+  line.textContent = `${clock(made.atMs)} ${made.kind === "bar" ? `bar ${made.bar}` : button.firstChild.textContent.trim()}`;
+  by("made").prepend(line);
+  state.stamps.push(made);
+  state.undo.push(made);
+  if (made.kind === "note") note(made, line);
+  remember();
+  send();
+}
+
+function note(made, line) {
+  const field = document.createElement("input");
+  field.className = "form-control d-inline-block w-auto ms-2";
+  field.setAttribute("aria-label", `Note at ${clock(made.atMs)}`);
+  field.maxLength = 2000;
+  line.append(field);
+  field.focus();
+  const done = () => {
+    made.note = field.value.trim();
+    line.textContent = `${clock(made.atMs)} ${made.note || "note"}`;
+    if (!state.stamps.includes(made)) state.stamps.push(made);
+    remember();
+    send();
+  };
+  field.addEventListener("change", done);
+  field.addEventListener("keydown", (event) => { if (event.key === "Enter") { event.preventDefault(); field.blur(); } });
+}
+
+for (const button of root.querySelectorAll("[data-kind]")) {
+  button.addEventListener("pointerdown", (event) => { event.preventDefault(); stamp(button); });
+  button.addEventListener("click", (event) => { if (event.detail === 0) stamp(button); });
+}
+by("undo-stamp").addEventListener("click", () => {
+  const last = state.undo.pop();
+  if (!last) return;
+  last.undone = true;
+  if (last.kind === "bar") by("next-bar").textContent = --nextBar;
+  if (!state.stamps.includes(last)) state.stamps.push(last);
+  by("made").querySelector(`[data-key="${last.key}"]`)?.remove();
+  remember();
+  send();
+});
+by("tap").addEventListener("click", async () => {
+  taps.push(performance.now() / 1000);
+  if (taps.length > 2 && taps.at(-1) - taps.at(-2) > 3) taps = taps.slice(-1);
+  if (taps.length < 4) { by("tempo").textContent = `${taps.length} taps`; return; }
+  const answer = await fetch("/api/time/tempo", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ taps }) }).catch(() => null);
+  if (answer?.ok) {
+    const { bpm, low, high } = await answer.json();
+    by("tempo").textContent = `${bpm.toFixed(1)} BPM (${low.toFixed(1)} to ${high?.toFixed(1) ?? "?"})`;
+  }
+});
+by("end").addEventListener("submit", async (event) => {
+  if (!running() && !state.stamps.length && !state.heard.length) { localStorage.removeItem(store); return; }
+  event.preventDefault();
+  if (running()) pause();
+  for (let i = 0; i < 50 && sending; i++) await new Promise((go) => setTimeout(go, 50));
+  // A session that the server has not heard to its end goes on.
+  if (!await send() || state.stamps.length) return;
+  localStorage.removeItem(store);
+  event.target.submit();
+});
+
+(function show() {
+  by("clock").textContent = clock(now());
+  requestAnimationFrame(show);
+})();
+if (state.stamps.length || state.heard.length) send();

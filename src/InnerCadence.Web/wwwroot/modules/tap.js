@@ -1,0 +1,63 @@
+// Tapping a tempo and marking bars against a watch: the taps go to the server, which does the arithmetic.
+const by = (id) => document.getElementById(id);
+for (const id of ["tapping", "marking"]) by(id).hidden = false;
+
+let taps = [];
+let asked = 0;
+async function tapped() {
+  const turn = ++asked;
+  taps.push(performance.now() / 1000);
+  if (taps.length < 4) {
+    by("tap-words").textContent = `${taps.length} of at least 4 taps.`;
+    return;
+  }
+  const answer = await fetch("/api/time/tempo", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ taps }) }).catch(() => null);
+  const told = await answer?.json();
+  if (!told || turn !== asked) return;
+  by("tapped").textContent = answer.ok ? told.bpm.toFixed(1) : "–";
+  by("tap-words").textContent = answer.ok
+    ? `${told.low.toFixed(1)} to ${told.high === null ? "?" : told.high.toFixed(1)}, ${told.used} taps${told.dropped ? `, ${told.dropped} dropped` : ""}`
+    : told.detail;
+}
+by("tap").addEventListener("pointerdown", (event) => { event.preventDefault(); tapped(); });
+by("tap").addEventListener("click", (event) => { if (event.detail === 0) tapped(); });
+by("tap-again").addEventListener("click", () => {
+  taps = [];
+  by("tapped").textContent = "–";
+  by("tap-words").textContent = "Tap at least four beats along.";
+});
+
+// The watch runs beside a turntable or a film, from the clock time that is typed.
+let started = null;
+const seconds = (text) => text.split(":").reduce((sum, part) => sum * 60 + Number(part), 0);
+const clock = (time) => `${Math.floor(time / 60)}:${(time % 60).toFixed(3).padStart(6, "0")}`;
+const now = () => seconds(by("watch-from").value || "0") + (performance.now() - started) / 1000;
+
+function run() {
+  if (started === null) {
+    started = performance.now();
+    by("run").firstChild.textContent = "Stop the watch ";
+    (function show() {
+      if (started === null) return;
+      by("watch").textContent = clock(now()).slice(0, -2);
+      requestAnimationFrame(show);
+    })();
+  } else {
+    by("watch-from").value = clock(now());
+    started = null;
+    by("run").firstChild.textContent = "Start the watch ";
+  }
+}
+by("run").addEventListener("click", run);
+
+function mark() {
+  if (started === null) run();
+  const marks = by("Marks");
+  const [bar, step] = [Number(by("next-bar").value), Number(by("step").value)];
+  marks.value = `${marks.value.trimEnd()}${marks.value.trim() ? "\n" : ""}${bar} ${clock(now())}`;
+  marks.scrollTop = marks.scrollHeight;
+  by("next-bar").value = bar + step;
+  marks.dispatchEvent(new Event("input", { bubbles: true }));
+}
+by("mark").addEventListener("pointerdown", (event) => { event.preventDefault(); mark(); });
+by("mark").addEventListener("click", (event) => { if (event.detail === 0) mark(); });

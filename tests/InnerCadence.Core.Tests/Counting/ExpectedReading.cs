@@ -1,0 +1,62 @@
+using System.Text.Json;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Tests.Counting;
+
+/// <summary>What a checked case says a text gives.</summary>
+public static class ExpectedReading
+{
+    public static void Check(string file, string name, Func<string, CountText> parse)
+    {
+        var found = Vectors.Named(file, name);
+        var expect = found.GetProperty("expect");
+        var read = parse(found.GetProperty("text").GetString()!);
+        var told = string.Join('\n', read.Problems);
+
+        if (expect.Maybe("meters") is { } meters)
+            read.Passage.Meters.Meters.Select(m => m.ToString()).ShouldBe(meters.EnumerateArray().Select(m => m.GetString()));
+        if (expect.Maybe("bars") is { } bars) read.Passage.Bars.ShouldBe(bars.GetInt32());
+        if (expect.Maybe("tempo") is { } tempo) read.Passage.Tempo!.Value.Value.ShouldBe(tempo.GetDouble(), 1e-9);
+
+        var errors = read.Problems.Where(p => p.Severity == Severity.Error).ToList();
+        var expected = expect.GetProperty("errors").EnumerateArray().ToList();
+        if (expected.Count == 0)
+        {
+            errors.ShouldBeEmpty();
+            if (expect.Maybe("warnings") is { } warnings) read.Problems.Count.ShouldBe(warnings.GetInt32(), told);
+            read.Passage.Strokes.Length.ShouldBe(expect.GetProperty("strokes").GetArrayLength());
+            Unheard(read.Passage).ShouldBe(expect.Maybe("unheard") is { } unheard
+                ? unheard.EnumerateArray().Select(u => $"{u.GetProperty("bar").GetInt32()} {u.GetProperty("voice").GetString()}").Order() : []);
+        }
+        foreach (var error in expected)
+            errors.ShouldContain(p => Meets(p, error), $"{error} among\n{told}");
+        foreach (var stroke in expect.GetProperty("strokes").EnumerateArray())
+            read.Passage.Strokes.ShouldContain(s => Meets(s, stroke), $"{stroke}\n{told}");
+    }
+
+    private static IEnumerable<string> Unheard(Passage passage) => passage.Unheard.Select(u => $"{u.Bar + 1} {u.Voice}").Order();
+
+    private static bool Meets(Problem problem, JsonElement error) =>
+        (error.Maybe("line") is not { } line || problem.At.Line == line.GetInt32())
+        && (error.Maybe("column") is not { } column || Math.Abs(problem.At.Column - column.GetInt32()) <= 2)
+        && (error.Maybe("fix") is not { } fix || problem.Fix == fix.GetString() || problem.Message.Contains(fix.GetString()!));
+
+    private static bool Meets(Stroke stroke, JsonElement expect) =>
+        stroke.At.Value == expect.GetProperty("tick").GetInt32()
+        && stroke.Voice.Code == expect.GetProperty("voice").GetString()
+        && stroke.Dynamic.ToString().ToLowerInvariant() == Word(expect, "dynamic", "normal")
+        && stroke.Openness?.ToString().ToLowerInvariant() == Word(expect, "openness", stroke.Voice == Voice.Hat ? "closed" : null)
+        && (expect.Maybe("limb") is not { } limb || stroke.Limb == limb.GetString())
+        && (expect.Maybe("limb") is null || stroke.SideUnsure == (expect.Maybe("limbUnsure")?.GetBoolean() ?? false))
+        && stroke.Length?.Value == expect.Maybe("length")?.GetInt32()
+        && stroke.Unsure == (expect.Maybe("unsure")?.GetBoolean() ?? false)
+        && stroke.Optional == (expect.Maybe("optional")?.GetBoolean() ?? false)
+        && Names(expect, "ornaments").SequenceEqual(Enum.GetValues<Ornaments>().Where(o => o != Ornaments.None && stroke.Ornaments.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant()))
+        && Names(expect, "notes").SequenceEqual(stroke.Notes);
+
+    private static string? Word(JsonElement expect, string name, string? otherwise) => expect.Maybe(name)?.GetString() ?? otherwise;
+
+    private static IEnumerable<string> Names(JsonElement expect, string name) =>
+        expect.Maybe(name) is { } list ? list.EnumerateArray().Select(o => o.GetString()!) : [];
+}
