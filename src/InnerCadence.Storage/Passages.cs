@@ -58,6 +58,8 @@ public sealed record PassageRow
     public int Found { get; init; }
     public int Waiting { get; init; }
 
+    /// <summary>Toms of the recording's kit.</summary>
+    public string Kit { get; init; } = "";
     public ClockTime? StartsAt => StartsAtMs is { } ms ? new(ms) : null;
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
 }
@@ -83,7 +85,7 @@ public sealed class Passages(NpgsqlDataSource source)
     private const string Columns =
         """
         select a.id, g.id as reading_id, r.id as recording_id, r.study_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to,
-               r.tempo as recording_tempo, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.source, g.confidence, g.note, a.version,
+               r.tempo as recording_tempo, r.kit, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.source, g.confidence, g.note, a.version,
                (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
                  where x.reading_id = g.id and not x.vanished and x.judgement is distinct from 'rejected') as found,
                (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null

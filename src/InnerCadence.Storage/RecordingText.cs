@@ -21,6 +21,7 @@ public class RecordingText
     public string? TempoRead { get; set; } = "as written";
     public string? Duration { get; set; }
     public string? TotalBars { get; set; }
+    public string? Kit { get; set; }
     public string? Searched { get; set; }
     public string? Closeness { get; set; } = "listened";
     public string? SearchedOn { get; set; }
@@ -56,6 +57,7 @@ public class RecordingText
             TempoRead = Typed.Choice(Or(TempoRead, "as written"), RecordingDraft.TempoReadings, At(nameof(TempoRead))),
             Duration = Typed.Clock(Duration, At(nameof(Duration))),
             TotalBars = Typed.Number(TotalBars, At(nameof(TotalBars)), 1, Typed.Bars, "a number of bars"),
+            Kit = Typed.Toms(Kit, At(nameof(Kit))),
             Note = Typed.Text(Note, At(nameof(Note)), most: Typed.Note),
         };
         if (draft.Duration is { Milliseconds: 0 }) At(nameof(Duration))("A recording lasts longer than nothing: write minutes and seconds, such as 3:12.");

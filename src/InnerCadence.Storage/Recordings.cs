@@ -23,6 +23,7 @@ public sealed record RecordingDraft
     public string TempoRead { get; init; } = "as written";
     public ClockTime? Duration { get; init; }
     public int? TotalBars { get; init; }
+    public string Kit { get; init; } = "";
     public string Note { get; init; } = "";
 
     public static readonly IReadOnlyList<string> Kinds = ["studio", "live", "broadcast", "rehearsal"];
@@ -58,6 +59,8 @@ public sealed record Recording
     public string ChartRepeats { get; init; } = "";
     public int? DurationMs { get; init; }
     public int? TotalBars { get; init; }
+    /// <summary>Toms of the kit, codes from high to low; empty where nobody said.</summary>
+    public string Kit { get; init; } = "";
     public string Note { get; init; } = "";
     public int Version { get; init; }
     public int Passages { get; init; }
@@ -82,7 +85,7 @@ public sealed class Recordings(NpgsqlDataSource source)
         $"""
         with w as ({SearchedBars.Of(which)})
         select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, r.title, coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release,
-               r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.form, r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.note, r.version,
+               r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.form, r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.kit, r.note, r.version,
                coalesce(w.passages, 0) as passages, coalesce(w.written_bars, 0) as written_bars,
                coalesce(w.listened_bars, 0) as listened_bars, coalesce(w.searched_bars, 0) as searched_bars
         from recording r
@@ -135,8 +138,8 @@ public sealed class Recordings(NpgsqlDataSource source)
             $"""
             {Names}
             insert into recording (study_id, player_id, title, ensemble_id, release_id, recorded_from, recorded_to, issued_from, issued_to, sure, kind, take, meter, tempo, tempo_read,
-                                   duration_ms, total_bars, note)
-            values (@study, @PlayerId, @Title, (select id from e), (select id from l), @from, @to, @issuedFrom, @issuedTo, @Sure, @Kind, @Take, @Meter, @Tempo, @TempoRead, @Duration, @TotalBars, @Note)
+                                   duration_ms, total_bars, kit, note)
+            values (@study, @PlayerId, @Title, (select id from e), (select id from l), @from, @to, @issuedFrom, @issuedTo, @Sure, @Kind, @Take, @Meter, @Tempo, @TempoRead, @Duration, @TotalBars, @Kit, @Note)
             returning id
             """, Parameters(draft, study: study), transaction, cancellationToken: stop)));
 
@@ -163,7 +166,7 @@ public sealed class Recordings(NpgsqlDataSource source)
             {Names}
             update recording set player_id = @PlayerId, title = @Title, ensemble_id = (select id from e), release_id = (select id from l),
                    recorded_from = @from, recorded_to = @to, issued_from = @issuedFrom, issued_to = @issuedTo, sure = @Sure,
-                   kind = @Kind, take = @Take, meter = @Meter, tempo = @Tempo, tempo_read = @TempoRead, duration_ms = @Duration, total_bars = @TotalBars, note = @Note,
+                   kind = @Kind, take = @Take, meter = @Meter, tempo = @Tempo, tempo_read = @TempoRead, duration_ms = @Duration, total_bars = @TotalBars, kit = @Kit, note = @Note,
                    version = version + 1
             where id = @id and version = @version and deleted_at is null
             """, Parameters(draft, study, id, version), transaction, cancellationToken: stop)) == 0) return false;
@@ -199,6 +202,7 @@ public sealed class Recordings(NpgsqlDataSource source)
         draft.Sure,
         draft.Duration,
         draft.TotalBars,
+        draft.Kit,
         draft.Note,
         from = draft.Recorded?.Earliest,
         to = draft.Recorded?.Latest,

@@ -16,7 +16,7 @@ public sealed class StudyTables(NpgsqlDataSource source)
         ["recordings"] =
             """
             select r.title, r.take, p.name as player, r.sure, coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release, r.recorded_from, r.recorded_to, r.issued_from, r.issued_to,
-                   r.kind, r.meter, r.tempo, r.tempo_read, r.duration_ms, r.total_bars as bars, s.bars as searched, s.closeness, s.searched_on, r.note
+                   r.kind, r.meter, r.tempo, r.tempo_read, r.duration_ms, r.total_bars as bars, r.kit, s.bars as searched, s.closeness, s.searched_on, r.note
             from recording r join player p on p.id = r.player_id left join ensemble e on e.id = r.ensemble_id left join release l on l.id = r.release_id
             left join lateral (select c.bars, c.closeness, c.searched_on from coverage c
                                where c.recording_id = r.id and c.from_bar is null and c.from_ms is null and not exists (select 1 from coverage_idea n where n.coverage_id = c.id)

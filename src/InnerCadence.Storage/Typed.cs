@@ -83,4 +83,12 @@ public static class Typed
             tell($"‘{typed}’ is no meter: write for example 4/4, or 5/8 7/8 for bars in turn.");
         return meters;
     }
+
+    /// <summary>Codes of toms from high to low; empty where nothing is typed.</summary>
+    public static string Toms(string? typed, Action<string> tell)
+    {
+        if (Kit.ReadToms(typed) is { } toms) return string.Join(' ', toms);
+        if (!string.IsNullOrWhiteSpace(typed)) tell("Name the toms of the kit from high to low by their codes: T1 T2 T3 T4 FT F2, such as T1 FT.");
+        return typed?.Trim() ?? "";
+    }
 }

@@ -57,6 +57,7 @@ app.MapEvidence();
 app.MapSound();
 app.MapTime();
 app.MapConvert();
+app.MapEdits();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();

@@ -16,13 +16,13 @@ public sealed class Person(ChromeDriver browser, string site)
         return this;
     }
 
-    public IWebElement Sees(string css) => new WebDriverWait(browser, TimeSpan.FromSeconds(10)).Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault())
+    public IWebElement Sees(string css) => Waiting($"{css} is there").Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault())
         ?? throw new NoSuchElementException(css);
 
     public IReadOnlyList<IWebElement> SeesAll(string css) => browser.FindElements(By.CssSelector(css));
 
     /// <summary>Waits until an element says something.</summary>
-    public void Reads(string css, string words) => new WebDriverWait(browser, TimeSpan.FromSeconds(10)) { Message = $"{css} says {words}" }
+    public void Reads(string css, string words) => Waiting($"{css} says {words}")
         .Until(b => b.FindElements(By.CssSelector(css)).Any(e => e.Text.Contains(words, StringComparison.Ordinal)));
 
     public void Types(string label, string text)
@@ -59,7 +59,15 @@ public sealed class Person(ChromeDriver browser, string site)
 
     public string Value(string id) => browser.FindElement(By.Id(id)).GetDomProperty("value") ?? "";
 
-    private void WaitUntilGone(IWebElement page) => new WebDriverWait(browser, TimeSpan.FromSeconds(10)).Until(_ =>
+    /// <summary>Half a minute, as the machine may be busy; what a script replaced meanwhile is looked for again.</summary>
+    private WebDriverWait Waiting(string until)
+    {
+        var wait = new WebDriverWait(browser, TimeSpan.FromSeconds(30)) { Message = until };
+        wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException));
+        return wait;
+    }
+
+    private void WaitUntilGone(IWebElement page) => Waiting("another page").Until(_ =>
     {
         try
         {

@@ -10,6 +10,18 @@ namespace InnerCadence.Core.Counting;
 public sealed record CountText(string? Title, Passage Passage, IReadOnlyList<Problem> Problems)
 {
     public bool HasErrors => Problems.Any(p => p.Severity == Severity.Error);
+
+    /// <summary>The words that wrote each stroke: where they stand, so that a text and its picture can point at each other.</summary>
+    public IReadOnlyList<(Tick At, Voice Voice, TextSpan Words)> Places { get; init; } = [];
+
+    /// <summary>Voices that have a line or sound, in canonical order: also those that are silent so far.</summary>
+    public IReadOnlyList<Voice> Voices { get; init; } = [];
+
+    /// <summary>Lines of each voice, from 1, as read.</summary>
+    internal ILookup<Voice, int> LinesOf { get; init; } = Array.Empty<int>().ToLookup(_ => Voice.Kick);
+
+    /// <summary>Hands, feet or licks are written in lines of their own, so that a voice line alone does not say its strokes.</summary>
+    internal bool HasShared { get; init; }
 }
 
 /// <summary>The text language in which a passage is written down as it is counted aloud, one line a voice.</summary>
@@ -44,6 +56,7 @@ public static partial class CountLines
         foreach (var line in lines) line.WarnIfShorter(bars, problems);
 
         var merged = new Dictionary<(int At, Voice Voice), Stroke>();
+        var places = new List<(Tick At, Voice Voice, TextSpan Words)>();
         var placed = 0;
         var end = said.Meters.StartOf(bars);
         foreach (var (stroke, at) in lines.SelectMany(line => line.Strokes(said, bars, problems)).Concat(licks.SelectMany(lick => lick.Strokes).Where(s => s.Stroke.At < end)))
@@ -53,7 +66,8 @@ public static partial class CountLines
                 problems.Error(at, $"So many strokes are written here that most stand twice: a passage has at most {MostStrokes}. What follows is not read.");
                 break;
             }
-            if (!merged.TryAdd((stroke.At.Value, stroke.Voice), stroke))
+            if (merged.TryAdd((stroke.At.Value, stroke.Voice), stroke)) places.Add((stroke.At, stroke.Voice, at));
+            else
                 problems.Error(at, $"Another line has the {stroke.Voice.Name} here already: take one of them out.");
         }
         var strokes = Passage.InOrder(merged.Values);
@@ -72,7 +86,13 @@ public static partial class CountLines
             Pickup = said.Pickup,
             Unheard = [.. Unheard(lines, said.Meters, bars, strokes, problems).Distinct()],
         };
-        return new(said.Title, passage, problems.InOrder);
+        return new(said.Title, passage, problems.InOrder)
+        {
+            Places = places,
+            Voices = [.. lines.Select(line => line.Voice).Concat(passage.Voices).Distinct().Order()],
+            LinesOf = lines.ToLookup(line => line.Voice, line => line.At.Line),
+            HasShared = parts.Hands is not null || parts.Feet is not null || licks.Count > 0,
+        };
     }
 
     private static VoiceLine? ReadLine(SourceLine line, Directives said, Problems problems)

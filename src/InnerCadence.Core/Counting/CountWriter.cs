@@ -63,6 +63,13 @@ public static class CountWriter
             yield return $"voice {own.Code} {own.Name}, {own.Family.ToString().ToLowerInvariant()}{(own.IsFoot ? ", foot" : "")}";
     }
 
+    /// <summary>The bars of one voice, not aligned with other lines; nothing where a stroke needs a lick or a line of hands.</summary>
+    internal static string[]? LineOf(Passage passage, Voice voice)
+    {
+        var own = passage.Strokes.Where(s => s.Voice == voice).ToList();
+        return own.Any(s => s.SideUnsure || !CanName(passage, s.At)) ? null : BarsOf(passage, voice);
+    }
+
     private static string[] BarsOf(Passage passage, Voice voice)
     {
         var bars = new string[passage.Bars];

@@ -19,7 +19,8 @@ public sealed record Performance(double Length, IReadOnlyList<Note> Notes, IRead
     private const double Grace = 0.030, BuzzGap = 0.034, Choke = 0.11;
 
     /// <param name="otherwise">Quarters a minute where the passage names no tempo.</param>
-    public static Performance Of(Passage passage, Bpm? otherwise = null)
+    /// <param name="click">Time between two clicks, from the start of the passage; nothing for the pulse.</param>
+    public static Performance Of(Passage passage, Bpm? otherwise = null, Tick? click = null)
     {
         var tempo = passage.Tempo ?? otherwise ?? Bpm.Of(UsualTempo)!.Value;
         double Seconds(Tick at) => tempo.SecondsOf(at);
@@ -35,7 +36,7 @@ public sealed record Performance(double Length, IReadOnlyList<Note> Notes, IRead
                 until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing ? Seconds(Swing.Played(closing.At, passage)) : null;
             Play(notes, stroke, at, take, until);
         }
-        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], Pulse(passage, Seconds), Path(passage, Seconds));
+        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : Pulse(passage, Seconds), Path(passage, Seconds));
     }
 
     private static void Play(List<Note> notes, Stroke stroke, double at, int take, double? until)
@@ -49,6 +50,13 @@ public sealed record Performance(double Length, IReadOnlyList<Note> Notes, IRead
         var end = until ?? at + 0.24;
         for (var (t, n) = (at + BuzzGap, 1); t < end; t += BuzzGap, n++)
             notes.Add(new(t, soft with { Take = (take + n) % SoundKey.Takes }, gain * (until is null ? Math.Exp(-n * 0.22) : 0.8) * 1.1, pan, null));
+    }
+
+    /// <summary>Clicks that know no bars, such as those of another pulse; the one that falls on a bar's start is marked.</summary>
+    private static List<(double, bool)> Even(Passage passage, Tick every, Func<Tick, double> seconds)
+    {
+        var starts = Enumerable.Range(0, passage.Bars).Select(passage.Meters.StartOf).ToHashSet();
+        return [.. Enumerable.Range(0, (passage.Length.Value + every.Value - 1) / every.Value).Select(i => every * i).Select(at => (seconds(at), starts.Contains(at)))];
     }
 
     /// <summary>Half-time feel is felt on every other beat, double-time on every half.</summary>

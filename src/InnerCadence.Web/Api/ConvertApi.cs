@@ -43,7 +43,7 @@ public static class ConvertApi
     }
 
     private static async Task<IResult> OfPassageAsync(PassageId passage, string format, Passages passages, CancellationToken stop) =>
-        Writable.Contains(format) && await passages.FindAsync(passage, stop) is { } row
+        (Writable.Contains(format) || format is "ring" or "words") && await passages.FindAsync(passage, stop) is { } row
             ? Write(CountLines.Parse(row.Text), format, $"passage-{passage}", row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null) : Results.NotFound();
 
     private static IResult Write(CountText read, string format, string? name, Bpm? tempo) => format switch
@@ -51,6 +51,8 @@ public static class ConvertApi
         "counts" => Results.File(Encoding.UTF8.GetBytes(CountWriter.Write(read.Passage, read.Title)), "text/plain; charset=utf-8", name is null ? null : name + ".counts.txt"),
         "tab" => Results.File(Encoding.UTF8.GetBytes(DrumTab.Write(read.Passage).Text), "text/plain; charset=utf-8", name is null ? null : name + ".tab.txt"),
         "json" => Results.File(Encoding.UTF8.GetBytes(CountLinesApi.Answer(read).ToJsonString()), "application/json", name is null ? null : name + ".json"),
+        "ring" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Ring.Draw(read.Passage))), "image/svg+xml", name + "-ring.svg"),
+        "words" => Results.File(Encoding.UTF8.GetBytes(string.Join('\n', ReadBack.Of(read.Passage)) + "\n"), "text/plain; charset=utf-8", name + ".words.txt"),
         "svg" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Strands.Draw(read.Passage, new()))), "image/svg+xml", name is null ? null : name + ".svg"),
         _ => Results.File(Wav.Write(Mixdown.Render(Performance.Of(read.Passage, tempo), SoundApi.Sound), 2), "audio/wav", name is null ? null : name + ".wav"),
     };

@@ -16,31 +16,52 @@ public static class CountLinesApi
             .WithSummary("What a text of count lines says: strokes, problems with their places, the text in words and in canonical form.")
             .Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
 
-    /// <param name="picture">strands, for what the scripts draw.</param>
+    /// <param name="picture">strands, ring or staff, for what the scripts draw.</param>
     /// <param name="bar">Number of the first bar in the recording.</param>
-    private static IResult Parse(ParseRequest request, string? picture = null, int bar = 1, bool pick = false)
+    /// <param name="edit">Strands on which strokes can be chosen; the answer also tells where each stroke is written and how the text is coloured.</param>
+    /// <param name="hide">Codes of voices that are left out of a staff, with commas.</param>
+    private static IResult Parse(ParseRequest request, string? picture = null, int bar = 1, bool edit = false, string? hide = null)
     {
         if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to read.", statusCode: StatusCodes.Status400BadRequest);
-        if (picture is not (null or "strands" or "ring")) return Results.Problem($"There is no picture ‘{picture}’ yet: ask for strands or ring.", statusCode: StatusCodes.Status400BadRequest);
+        if (picture is not (null or "strands" or "ring" or "staff")) return Results.Problem($"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
         var read = CountLines.Parse(request.Text);
-        var answer = Answer(read);
+        var answer = Answer(read, lean: edit);
+        var first = Math.Clamp(bar, 1, Limits.Bars);
         if (picture is not null)
-            answer["picture"] = picture == "ring" ? Ring.Draw(read.Passage).AsJson() : Strands.Draw(read.Passage, new() { FirstBar = Math.Clamp(bar, 1, Limits.Bars), Pickable = pick }).AsJson();
+        {
+            answer["picture"] = picture switch
+            {
+                "ring" => Ring.Draw(read.Passage).AsJson(),
+                "staff" => Staff.Draw(read.Passage, first, (hide ?? "").Split(',').Select(Voice.Find).OfType<Voice>().ToHashSet()),
+                _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices }).AsJson(),
+            };
+        }
+        if (edit)
+        {
+            answer["places"] = new JsonArray([.. read.Places.Select(p => (JsonNode)new JsonArray(p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column, p.Words.Length))]);
+            answer["colours"] = new JsonArray([.. Colouring.Of(request.Text).Select(c => (JsonNode)new JsonArray(c.At.Line, c.At.Column, c.At.Length, c.Look.ToString().ToLowerInvariant()))]);
+        }
         return Results.Json(answer);
     }
 
     /// <summary>What a text says: strokes, problems, words and canonical form.</summary>
-    internal static JsonObject Answer(CountText read) => new()
+    /// <param name="lean">Without strokes and canonical form, which no picture needs: asked at every key.</param>
+    internal static JsonObject Answer(CountText read, bool lean = false)
     {
-        ["meters"] = new JsonArray([.. read.Passage.Meters.Meters.Select(m => (JsonNode)m.ToString())]),
-        ["bars"] = read.Passage.Bars,
-        ["tempo"] = read.Passage.Tempo?.Value,
-        ["strokes"] = new JsonArray([.. read.Passage.Strokes.Select(StrokeOf)]),
-        ["unheard"] = new JsonArray([.. read.Passage.Unheard.OrderBy(u => u.Bar).ThenBy(u => u.Voice).Select(u => (JsonNode)new JsonObject { ["bar"] = u.Bar + 1, ["voice"] = u.Voice.Code })]),
-        ["problems"] = new JsonArray([.. read.Problems.Select(ProblemOf)]),
-        ["readBack"] = new JsonArray([.. ReadBack.Of(read.Passage).Select(s => (JsonNode)s)]),
-        ["canonical"] = CountWriter.Write(read.Passage, read.Title),
-    };
+        var answer = new JsonObject
+        {
+            ["meters"] = new JsonArray([.. read.Passage.Meters.Meters.Select(m => (JsonNode)m.ToString())]),
+            ["bars"] = read.Passage.Bars,
+            ["tempo"] = read.Passage.Tempo?.Value,
+            ["unheard"] = new JsonArray([.. read.Passage.Unheard.OrderBy(u => u.Bar).ThenBy(u => u.Voice).Select(u => (JsonNode)new JsonObject { ["bar"] = u.Bar + 1, ["voice"] = u.Voice.Code })]),
+            ["problems"] = new JsonArray([.. read.Problems.Select(ProblemOf)]),
+            ["readBack"] = new JsonArray([.. ReadBack.Of(read.Passage).Select(s => (JsonNode)s)]),
+        };
+        if (lean) return answer;
+        answer["strokes"] = new JsonArray([.. read.Passage.Strokes.Select(StrokeOf)]);
+        answer["canonical"] = CountWriter.Write(read.Passage, read.Title);
+        return answer;
+    }
 
     private static JsonNode StrokeOf(Stroke stroke) => new JsonObject
     {

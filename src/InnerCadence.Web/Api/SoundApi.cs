@@ -3,12 +3,15 @@ using System.Text.Json.Nodes;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Sound;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage;
+using InnerCadence.Web.Drawing;
 
 namespace InnerCadence.Web.Api;
 
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
-public sealed record PerformanceRequest(string? Text, double? Tempo);
+/// <param name="Click">A note value such as 1/4 or 3/16; nothing for the pulse.</param>
+public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null);
 
 /// <summary>The sounds of the kit and what a passage plays on them.</summary>
 public static class SoundApi
@@ -37,16 +40,23 @@ public static class SoundApi
     {
         if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to play.", statusCode: StatusCodes.Status400BadRequest);
         var passage = CountLines.Parse(request.Text).Passage;
-        var performance = Performance.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null);
+        Tick? click = null;
+        if (!string.IsNullOrEmpty(request.Click))
+        {
+            if (NoteValue.Parse(request.Click) is not { } value || 4L * Tick.PerQuarter * value.Upper % value.Lower != 0)
+                return Results.Problem($"‘{request.Click}’ is no note value that a click can have: write for example 1/4, 1/8 or 3/16.", statusCode: StatusCodes.Status400BadRequest);
+            click = new Tick((int)(4L * Tick.PerQuarter * value.Upper / value.Lower));
+        }
+        var performance = Performance.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click);
         return Results.Json(new JsonObject
         {
             ["length"] = performance.Length,
             ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null))?.Value ?? Performance.UsualTempo,
-            ["voices"] = new JsonArray([.. passage.Voices.Select(v => (JsonNode)new JsonObject { ["code"] = v.Code, ["name"] = v.Name })]),
+            ["voices"] = new JsonArray([.. passage.Voices.Select(v => (JsonNode)new JsonObject { ["code"] = v.Code, ["name"] = v.Name, ["layer"] = Strands.LayerOf(v) })]),
             ["notes"] = new JsonArray([.. performance.Notes.Select(n => (JsonNode)new JsonObject
             {
                 ["at"] = Math.Round(n.At, 5), ["voice"] = n.Sound.Voice.Code, ["sound"] = n.Sound.ToString(), ["gain"] = Math.Round(n.Gain, 3), ["pan"] = n.Pan,
-                ["until"] = n.Until is { } until ? Math.Round(until, 5) : null,
+                ["until"] = n.Until is { } until ? Math.Round(until, 5) : null, ["ghost"] = n.Sound.Dynamic == Dynamic.Ghost,
             })]),
             ["beats"] = new JsonArray([.. performance.Beats.Select(b => (JsonNode)new JsonArray(Math.Round(b.At, 5), b.First))]),
             ["line"] = new JsonArray([.. performance.Line.Select(p => (JsonNode)new JsonArray(Math.Round(p.At, 5), p.Tick.Value))]),

@@ -16,8 +16,14 @@ public sealed record StrandsStyle
     public int RowSixteenths { get; init; } = 36;
     /// <summary>Number of the first bar in the recording.</summary>
     public int FirstBar { get; init; } = 1;
-    /// <summary>Columns that can be picked to cut an idea out.</summary>
+    /// <summary>Columns and strokes that can be picked: to cut an idea out, to change a stroke.</summary>
     public bool Pickable { get; init; }
+    /// <summary>Voices that get a strand though they are silent.</summary>
+    public IReadOnlyList<Voice> Also { get; init; } = [];
+    /// <summary>Strokes that another reading has here and this one lacks: drawn as crosses.</summary>
+    public IReadOnlyList<Stroke> Missing { get; init; } = [];
+    /// <summary>Strokes that are drawn as differing.</summary>
+    public IReadOnlySet<(Tick At, Voice Voice)> Differing { get; init; } = new HashSet<(Tick, Voice)>();
     public IReadOnlyList<Bracket> Brackets { get; init; } = [];
 }
 
@@ -35,7 +41,7 @@ public sealed class Strands
     private Strands(Passage passage, StrandsStyle style)
     {
         (this.passage, this.style) = (passage, style);
-        voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order()];
+        voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Concat(style.Also).Distinct().Order()];
         anyHands = passage.Strokes.Any(s => s.Side is not null);
         gap = voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
         strokes = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
@@ -57,12 +63,16 @@ public sealed class Strands
             var (from, to) = (passage.Meters.StartOf(row.First), passage.Meters.StartOf(row.First + row.Count));
             var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
             places.Add(FormattableString.Invariant($"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + Top - 8:0.#},{bottom:0.#}]"));
-            y += DrawRow(svg, row, y, perTick);
+            var drawn = new Shape("g").With("class", "row");
+            y += DrawRow(drawn, row, y, perTick);
+            svg.Add(drawn);
         }
         var height = Math.Max(y, 40);
         return new Shape("svg").With("class", "strands").With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
             .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
-            .With("data-rows", $"[{string.Join(',', places)}]").Add(svg);
+            .With("data-rows", $"[{string.Join(',', places)}]")
+            .With("data-bars", $"[{string.Join(',', Enumerable.Range(0, passage.Bars).Select(bar => passage.Meters.StartOf(bar).Value))}]")
+            .With("data-voices", $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)}]")))}]").Add(svg);
     }
 
     private string Label() => voices.Count == 0 ? "Strands: nothing sounds yet"
@@ -94,10 +104,18 @@ public sealed class Strands
             svg.Add(Shape.Text("voice", Left - 10, Y(voice) + 4.5, voice.Name));
             svg.Add(Shape.Line("strand", Left, Y(voice), Left + length.Value * perTick, Y(voice)));
         }
+        if (style.Pickable) DrawCells(svg, row, X, y, bottom, perTick);
         for (var bar = row.First; bar < row.First + row.Count; bar++) DrawBar(svg, bar, X, y, bottom, Y);
         svg.Add(Shape.Line("bar-line", Left + length.Value * perTick, y + Top - 8, Left + length.Value * perTick, bottom));
         for (var bar = row.First; bar < row.First + row.Count; bar++)
             foreach (var stroke in strokes[bar]) DrawStroke(svg, stroke, bar, X, Y, start + length);
+
+        foreach (var gone in style.Missing.Where(s => s.At >= start && s.At < start + length))
+        {
+            var (mx, my) = (X(gone.At), Y(gone.Voice));
+            svg.Add(new Shape("path").With("class", "missing").With("d", FormattableString.Invariant($"M{mx - 4:0.#} {my - 4:0.#}l8 8m0 -8l-8 8"))
+                .Add(new Shape("title").Saying($"no {gone.Voice.Name} here")));
+        }
 
         if (anyHands)
         {
@@ -110,7 +128,6 @@ public sealed class Strands
             }
             bottom += 26;
         }
-        if (style.Pickable) DrawCells(svg, row, X, y, bottom, perTick);
         return DrawBrackets(svg, start, length, X, bottom + 8) + 12 - y;
     }
 
@@ -147,7 +164,8 @@ public sealed class Strands
             svg.Add(Shape.Line("tail loose", x(stroke.At), y(stroke.Voice), x(end) - 8, y(stroke.Voice)));
         }
         var place = CountNames.Spoken(stroke.At - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-        svg.Add(Bead.Of(stroke, x(stroke.At), y(stroke.Voice), Bead.Title(stroke, place)));
+        svg.Add(Bead.Of(stroke, x(stroke.At), y(stroke.Voice), Bead.Title(stroke, place), look: style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")
+            .With("data-tick", stroke.At.Value).With("data-voice", stroke.Voice.Code));
     }
 
     /// <summary>Brackets that would cover one another go on lines of their own.</summary>
@@ -188,13 +206,16 @@ public sealed class Strands
             {
                 var (from, to) = (places[i], i + 1 < places.Count ? places[i + 1] : meter.Length);
                 cells.Add(Shape.Rect("cell", x(start + from) - 10, y + 14, (to - from).Value * perTick, bottom - y - 14)
-                    .With("data-from", Place(bar, from)).With("data-to", to < meter.Length ? Place(bar, to) : bar + 1 < passage.Bars ? Place(bar + 1, Tick.Zero) : "end"));
+                    .With("data-tick", (start + from).Value).With("data-top", y + Top - 8).With("data-from", Place(bar, from)).With("data-to", to < meter.Length ? Place(bar, to) : bar + 1 < passage.Bars ? Place(bar + 1, Tick.Zero) : "end"));
             }
         }
         svg.Add(cells);
 
         string Place(int bar, Tick inBar) => $"{bar + 1}.{CountNames.Place(inBar, passage.Meters.MeterOf(bar))}";
     }
+
+    /// <summary>The order in which a groove is written down and learned: 1 cymbals and hat, 2 the drums of the hands, 3 the feet and the band. Ghosts come last.</summary>
+    internal static int LayerOf(Voice voice) => voice.Family is Family.Snare or Family.Tom ? 2 : voice.IsFoot || voice.Family == Family.Ensemble ? 3 : 1;
 
     private int Index(Voice voice)
     {

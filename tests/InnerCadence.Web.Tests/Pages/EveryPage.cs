@@ -43,6 +43,7 @@ public class EveryPage(Application application) : IClassFixture<Application>
     [InlineData("/studies/1/find?q=herring")]
     [InlineData("/guide")]
     [InlineData("/keys")]
+    [InlineData("/speed")]
     public async Task Opens_under_a_strict_policy_with_no_script_or_style_of_its_own(string address)
     {
         var response = await application.Client.GetAsync(address, TestContext.Current.CancellationToken);

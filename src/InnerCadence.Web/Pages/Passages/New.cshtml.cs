@@ -17,23 +17,37 @@ public interface IPassageForm
     double? Tempo { get; }
     /// <summary>What another tab saved meanwhile, if it did.</summary>
     string? KeptText { get; }
+    /// <summary>Toms of the recording's kit, codes from high to low; empty where nobody said.</summary>
+    string Kit { get; }
+    /// <summary>The recording has a sound at hand.</summary>
+    bool HasSound { get; }
+    string SoundAddress => $"/recordings/{RecordingId}/sound";
+    /// <summary>What can be heard against this one: other readings, then other passages.</summary>
+    IReadOnlyList<Comparison> Comparisons { get; }
     /// <summary>After a merge: at how many places both had changed a line.</summary>
     int? Merged { get; }
 }
 
-public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Timelines timelines, Storage.Sessions sessions) : StudyPage(studies), IPassageForm
+/// <summary>Something to hear against a passage.</summary>
+/// <param name="Text">Its count lines; nothing where they are at <paramref name="Address"/>.</param>
+public sealed record Comparison(string Name, string? Text, string Address);
+
+public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Timelines timelines, Storage.Sessions sessions, Sounds sounds) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
 
     public Recording Recording { get; private set; } = null!;
     public CountText Read => CountLines.Parse(Input.Text ?? "");
-    public Shape Picture => Strands.Draw(Read.Passage, new());
+    public Shape Picture => Strands.Draw(Read.Passage, new() { Pickable = true, Also = Read.Voices });
     public int FirstBar => 1;
     public RecordingId RecordingId => Recording.Id;
     public double? Tempo => Recording.Tempo;
     public string? KeptText => null;
     public int? Merged => null;
+    public string Kit => Recording.Kit;
+    public bool HasSound { get; private set; }
+    public IReadOnlyList<Comparison> Comparisons => [];
 
     public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, CancellationToken stop)
     {
@@ -65,10 +79,17 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         return Input.ReadTab(ModelState) ? Page() : Again();
     }
 
+    public async Task<IActionResult> OnPostTomsAsync(RecordingId recording, string? toms, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        return Input.ReadToms(ModelState, toms) ? Page() : Again();
+    }
+
     private async Task<bool> FindAsync(RecordingId id, CancellationToken stop)
     {
         if (await recordings.FindAsync(id, stop) is not { } found) return false;
         Recording = found;
+        HasSound = await sounds.OfRecordingAsync(id, stop) is not null;
         return await EnterAsync(found.StudyId, stop);
     }
 }

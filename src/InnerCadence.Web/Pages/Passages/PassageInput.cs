@@ -77,5 +77,21 @@ public sealed class PassageInput
         return true;
     }
 
+    /// <summary>Puts the count lines in their place as they lie on other toms; false, with the problem told, where that cannot be.</summary>
+    public bool ReadToms(ModelStateDictionary problems, string? toms)
+    {
+        var text = (Text ?? "").ReplaceLineEndings("\n");
+        if (Api.EditApi.TomsOf(toms) is not { } kit) problems.AddModelError("Input.Text", "Say 1 to 4 toms, or codes from high to low such as T1 FT.");
+        else
+        {
+            var result = Rewriting.Put(text, Core.Music.Kit.Remap(CountLines.Parse(text).Passage, kit), dropSilent: true);
+            if (result.Why is { } why) problems.AddModelError("Input.Text", why);
+            else Text = result.Text;
+        }
+        if (!problems.IsValid) return false;
+        problems.Remove("Input.Text");
+        return true;
+    }
+
     private const int MostText = 64 * 1024;
 }

@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Passages passages, Storage.Sightings sightings) : StudyPage(studies), IPassageForm
+public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Passages passages, Storage.Sightings sightings, Sounds sounds) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -18,8 +18,27 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     public PassageId? Next { get; private set; }
     public string? KeptText { get; private set; }
     public int? Merged { get; private set; }
+    public string Kit { get; private set; } = "";
+    public bool HasSound { get; private set; }
+    public IReadOnlyList<Comparison> Comparisons { get; private set; } = [];
     public IReadOnlyList<ReadingRow> Others { get; private set; } = [];
     public IReadOnlyList<(ReadingId Reading, DateTime ChosenAt)> Choices { get; private set; } = [];
+
+    /// <summary>The strands of another reading, with what it hears differently marked.</summary>
+    public Shape PictureOf(ReadingRow other)
+    {
+        var (mine, theirs) = (CountLines.Parse(Saved.Text).Passage, CountLines.Parse(other.Text).Passage);
+        var known = mine.Strokes.ToHashSet();
+        return Strands.Draw(theirs, new()
+        {
+            FirstBar = FirstBar,
+            Gap = 24,
+            Width = 640,
+            Also = mine.Voices,
+            Differing = theirs.Strokes.Where(s => !known.Contains(s)).Select(s => (s.At, s.Voice)).ToHashSet(),
+            Missing = [.. mine.Strokes.Where(s => s.At < theirs.Length && !theirs.Strokes.Any(t => t.At == s.At && t.Voice == s.Voice))],
+        });
+    }
 
     /// <summary>What another reading hears differently from the preferred one.</summary>
     public IReadOnlyList<string> DifferencesOf(ReadingRow other) =>
@@ -33,7 +52,8 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     public Shape Picture => Strands.Draw(Read.Passage, new()
     {
         FirstBar = FirstBar,
-        Pickable = Input.Text == Saved.Text,
+        Pickable = true,
+        Also = Read.Voices,
         Brackets = Input.Text != Saved.Text ? [] : [.. Found.Where(s => !s.Row.Vanished && s.Row.Judgement != "rejected").Select(s => new Bracket(
             new Tick(s.Row.StartTick), new Tick(s.Row.EndTick), s.Row.Idea, s.Row.Verdict == "near-miss", $"/sightings/{s.Row.Id}"))],
     });
@@ -107,6 +127,15 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         return Input.ReadTab(ModelState) ? Page() : Again();
     }
 
+    /// <summary>Puts the text on other toms into the field; nothing is saved.</summary>
+    public async Task<IActionResult> OnPostTomsAsync(PassageId passage, string? toms, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        return Input.ReadToms(ModelState, toms) ? Page() : Again();
+    }
+
+    private const int MostComparisons = 300;
+
     private async Task<bool> FindAsync(PassageId id, CancellationToken stop)
     {
         if (await passages.FindAsync(id, stop) is not { } found) return false;
@@ -114,8 +143,16 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         Found = [.. SightingView.Of(await sightings.OfPassageAsync(id, stop))];
         Others = [.. (await passages.ReadingsAsync(id, stop)).Where(r => !r.Preferred)];
         Choices = await passages.ChoicesAsync(id, stop);
+        Kit = found.Kit;
+        HasSound = await sounds.OfRecordingAsync(found.RecordingId, stop) is not null;
         var siblings = (await passages.OfRecordingAsync(found.RecordingId, stop)).Select(p => p.Id).ToList();
         var here = siblings.IndexOf(id);
+        Comparisons =
+        [
+            .. Others.Select((r, i) => new Comparison($"reading {i + 2}: {r.Source}, {r.Confidence}", r.Text, $"/passages/{id}/readings/{r.Id}")),
+            .. (await passages.OfStudyAsync(found.StudyId, 0, MostComparisons, stop)).Where(p => p.Id != id && p.Bars > 0)
+                .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null, $"/passages/{p.Id}/as/counts")),
+        ];
         if (here > 0) Previous = siblings[here - 1];
         if (here >= 0 && here + 1 < siblings.Count) Next = siblings[here + 1];
         return await EnterAsync(found.StudyId, stop);

@@ -25,6 +25,7 @@ public sealed class RecordingInput : RecordingText
         TempoRead = recording.TempoRead,
         Duration = recording.Duration?.ToString(),
         TotalBars = recording.TotalBars?.ToString(CultureInfo.InvariantCulture),
+        Kit = recording.Kit,
         Note = recording.Note,
         Version = recording.Version,
     };

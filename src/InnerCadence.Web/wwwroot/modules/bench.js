@@ -1,70 +1,153 @@
 // Makes the page on which a passage is written down live: the server reads the text, this shows what it understood.
-import { draw } from "./draw.js";
+import { draw, redraw } from "./draw.js";
+import { ask, edit } from "./reading.js";
+import { paper } from "./paper.js";
+import { strokes } from "./strokes.js";
+import { ready, drawStaff } from "./staff.js";
 
-const bench = document.getElementById("bench");
-const text = document.getElementById("Input_Text");
-const [strands, words, problems, size, firstWords] = ["strands", "words", "problems", "size", "first-words"].map((id) => document.getElementById(id));
+const by = (id) => document.getElementById(id);
+const bench = by("bench");
+const text = by("Input_Text");
+const [strands, words, problems, size, firstWords, said] = ["strands", "words", "problems", "size", "first-words", "said"].map(by);
+const pictures = strands.closest("section");
 const saved = text.value;
-let asked = 0;
-let timer;
+let last = { places: [], picture: null };
+let [asking, waiting] = [false, false];
 
-async function read() {
-  const turn = ++asked;
-  const canCut = document.getElementById("cut") !== null && text.value === saved;
-  const answer = await fetch(`/api/count-lines/parse?picture=strands&bar=${bench.dataset.bar}&pick=${canCut}`, {
-    method: "POST",
-    headers: { "Content-Type": "application/json" },
-    body: JSON.stringify({ text: text.value }),
-  }).catch(() => null);
-  if (turn !== asked) return;
-  if (!answer?.ok) {
-    showProblems([{ severity: "warning", message: "The server does not answer; what you type stays here. Save again when it does." }]);
-    return;
+/** The text changed by a script as if it was typed: one step to undo, the focus stays where it is. */
+function write(now, caret = null) {
+  const old = text.value;
+  if (now === old) return;
+  let start = 0;
+  while (start < old.length && start < now.length && old[start] === now[start]) start++;
+  let end = 0;
+  while (end < old.length - start && end < now.length - start && old[old.length - 1 - end] === now[now.length - 1 - end]) end++;
+  const before = document.activeElement;
+  text.focus({ preventScroll: true });
+  text.setSelectionRange(start, old.length - end);
+  const put = now.slice(start, now.length - end);
+  if (!document.execCommand(put ? "insertText" : "delete", false, put)) {
+    text.value = now;
+    text.dispatchEvent(new Event("input", { bubbles: true }));
   }
-  show(await answer.json());
-  if (ringPart.open) drawRing();
+  const at = caret ?? start + put.length;
+  text.setSelectionRange(at, at);
+  if (before !== text) before?.focus?.({ preventScroll: true });
 }
 
-// The ring is drawn when it is looked at.
-const ringPart = document.getElementById("ring-part");
-async function drawRing() {
+/** A move on strokes; what stands in its way is said. */
+async function move(what) {
   const typed = text.value;
-  const answer = await fetch("/api/count-lines/parse?picture=ring", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ text: typed }) }).catch(() => null);
-  if (answer?.ok && typed === text.value) document.getElementById("ring").replaceChildren(draw((await answer.json()).picture));
+  const answer = await edit(typed, what);
+  said.textContent = answer.why ?? "";
+  if (answer.text === undefined || text.value !== typed) return false;
+  write(answer.text);
+  return true;
 }
-ringPart.addEventListener("toggle", () => { if (ringPart.open) drawRing(); });
 
-function show({ picture, readBack, problems: found, bars, strokes }) {
-  strands.replaceChildren(draw(picture));
-  words.replaceChildren(...readBack.map((sentence) => element("p", "", sentence)));
-  size.textContent = `${bars} ${bars === 1 ? "bar" : "bars"}, ${strokes.length} strokes`;
-  firstWords.hidden = bars > 0;
-  showProblems(found);
+const canCut = () => by("cut") !== null && text.value === saved;
+const page = { text, strands, said, write, move, canCut, last: () => last };
+const sheet = paper(page);
+const touch = strokes(page);
+
+// One question at a time: what is typed meanwhile is asked next, so that the picture keeps up with the fingers.
+async function read() {
+  if (asking) { waiting = true; return; }
+  asking = true;
+  const typed = text.value;
+  const began = performance.now();
+  const answer = await ask(typed, { picture: "strands", bar: bench.dataset.bar, edit: true });
+  asking = false;
+  if (!answer) showProblems([{ severity: "warning", message: "The server does not answer; what you type stays here. Save again when it does." }]);
+  else {
+    show(answer, typed);
+    bench.dataset.redrawn = (performance.now() - began).toFixed(1);
+  }
+  if (waiting) { waiting = false; read(); }
 }
+
+function show(answer, typed) {
+  last = answer;
+  redraw(strands, answer.picture);
+  words.replaceChildren(...answer.readBack.map((sentence) => element("p", "", sentence)));
+  size.textContent = `${answer.bars} ${answer.bars === 1 ? "bar" : "bars"}, ${answer.places.length} strokes`;
+  firstWords.hidden = answer.bars > 0;
+  showProblems(answer.problems);
+  sheet.paint(answer, typed);
+  touch.redrawn();
+  pictures.dispatchEvent(new Event("redrawn"));
+  for (const part of [ring, staff]) if (part.open) drawMore(part);
+}
+
+// Ring and staff are drawn when they are looked at.
+const [ring, staff] = [by("ring-part"), by("staff-part")];
+async function drawMore(part) {
+  const typed = text.value;
+  if (part === ring) {
+    const answer = await ask(typed, { picture: "ring" });
+    if (answer && typed === text.value) by("ring").replaceChildren(draw(answer.picture));
+  } else if (await ready()) {
+    const answer = await ask(typed, { picture: "staff", bar: bench.dataset.bar, hide: pictures.dataset.hidden ?? "" });
+    if (answer && typed === text.value) drawStaff(by("staff"), answer.picture);
+  } else by("staff").textContent = "The staff needs its music font, which did not load. Reload the page.";
+  pictures.dispatchEvent(new Event("redrawn"));
+}
+for (const part of [ring, staff]) part.addEventListener("toggle", () => { if (part.open) drawMore(part); });
+pictures.addEventListener("hidden-changed", () => { if (staff.open) drawMore(staff); });
+
+// A picture as a file of its own: its look and its music font go with it.
+by("staff-file").addEventListener("click", async () => {
+  const svg = by("staff").querySelector("svg");
+  if (!svg) return;
+  const copy = svg.cloneNode(true);
+  copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
+  const font = await fetch(by("staff-part").dataset.font).then((answer) => answer.blob());
+  const data = await new Promise((done) => { const reader = new FileReader(); reader.onload = () => done(reader.result); reader.readAsDataURL(font); });
+  const look = document.createElementNS("http://www.w3.org/2000/svg", "style");
+  look.textContent = `@font-face { font-family: Bravura; src: url("${data}") format("woff2"); }`;
+  copy.querySelectorAll(".now").forEach((line) => line.remove());
+  copy.prepend(look);
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(new Blob([new XMLSerializer().serializeToString(copy)], { type: "image/svg+xml" }));
+  link.download = "staff.svg";
+  link.click();
+  URL.revokeObjectURL(link.href);
+});
 
 function showProblems(found) {
   problems.replaceChildren(...found.map(({ severity, line, column, length, message, fix }) => {
     const item = element("li", severity);
-    if (line) item.append(element("span", "where", `line ${line}, column ${column}`), " ");
+    if (line) {
+      const where = element("button", "plain where", `line ${line}, column ${column}`);
+      where.type = "button";
+      where.addEventListener("click", () => sheet.select(line, column, length));
+      item.append(where, " ");
+    }
     item.append(message);
     if (fix) {
-      const button = element("button", "plain", ` Write ${fix}`);
+      const button = element("button", "plain fix", ` Write ${fix}`);
       button.type = "button";
-      button.addEventListener("click", () => write(line, column, length, fix));
+      button.addEventListener("click", () => putRight({ line, column, length, fix }));
       item.append(button);
     }
     return item;
   }));
 }
 
-function write(line, column, length, fix) {
+function putRight({ line, column, length, fix }) {
   const lines = text.value.split("\n");
   const row = lines[line - 1];
   lines[line - 1] = fix === "%*" ? `${row.trimEnd()} | %*` : row.slice(0, column - 1) + fix + row.slice(column - 1 + length);
-  text.value = lines.join("\n");
+  write(lines.join("\n"));
   text.focus();
-  read();
 }
+
+/** The first problem that knows its remedy is put right: Alt and the full stop's neighbour, F. */
+page.fixFirst = () => {
+  const first = last.problems?.find((problem) => problem.fix);
+  if (first) putRight(first);
+  else said.textContent = "No problem has a remedy that is certain.";
+};
 
 function element(name, look, content = "") {
   const made = document.createElement(name);
@@ -73,54 +156,15 @@ function element(name, look, content = "") {
   return made;
 }
 
-text.addEventListener("input", () => {
-  clearTimeout(timer);
-  timer = setTimeout(read, 40);
-});
+text.addEventListener("input", read);
+read();
 
-// Picking a span of the strands: the places come from the server, each cell names its own.
-const [from, to] = ["from", "to"].map((id) => document.getElementById(id));
-let anchor = null;
-let caret = null;
-const cells = () => [...strands.querySelectorAll(".cell")];
-
-function pick(a, b) {
-  const all = cells();
-  const [first, last] = [Math.min(a, b), Math.max(a, b)];
-  all.forEach((cell, i) => cell.classList.toggle("picked", i >= first && i <= last));
-  if (all.length) [from.value, to.value] = [all[first].dataset.from, all[last].dataset.to];
-}
-
-if (from) {
-  strands.tabIndex = 0;
-  strands.setAttribute("aria-label", "Strands. Arrows move over the counts, Shift with arrows picks a span.");
-  strands.setAttribute("role", "group");
-  strands.addEventListener("pointerdown", (event) => {
-    const at = cells().indexOf(event.target);
-    if (at < 0) return;
-    event.preventDefault();
-    strands.focus({ preventScroll: true });
-    [anchor, caret] = [at, at];
-    pick(anchor, caret);
-  });
-  strands.addEventListener("pointermove", (event) => {
-    if (event.buttons !== 1 || anchor === null) return;
-    const at = cells().indexOf(document.elementFromPoint(event.clientX, event.clientY));
-    if (at >= 0) pick(anchor, caret = at);
-  });
-  strands.addEventListener("keydown", (event) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1, Home: -Infinity, End: Infinity }[event.key];
-    if (!step) return;
-    event.preventDefault();
-    const last = cells().length - 1;
-    caret = caret === null ? 0 : Math.min(last, Math.max(0, caret + step));
-    if (!event.shiftKey || anchor === null) anchor = caret;
-    pick(anchor, caret);
-  });
-}
+for (const button of document.querySelectorAll("[data-toms]")) button.addEventListener("click", (event) => { event.preventDefault(); move({ do: "toms", toms: button.dataset.toms }); });
+by("tidy").addEventListener("click", () => move({ do: "canonical" }));
+for (const hidden of document.querySelectorAll("[data-live]")) hidden.hidden = false;
 
 // Of clock time and bar one is enough: where bars of the recording are marked, the server says the other.
-const [clock, bar, section, place] = ["Input_StartsAt", "Input_Bar", "Input_Section", "place"].map((id) => document.getElementById(id));
+const [clock, bar, section, place] = ["Input_StartsAt", "Input_Bar", "Input_Section", "place"].map(by);
 
 async function locate(typed) {
   const asked = typed === clock ? `clock=${encodeURIComponent(clock.value)}` : `bar=${encodeURIComponent(bar.value)}`;
@@ -135,3 +179,5 @@ async function locate(typed) {
 }
 
 for (const field of [clock, bar]) field.addEventListener("change", () => locate(field));
+
+export { page };

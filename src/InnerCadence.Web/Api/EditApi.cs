@@ -1,0 +1,118 @@
+using System.Text.Json.Nodes;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Web.Api;
+
+/// <param name="At">In ticks from the start of the passage.</param>
+/// <param name="Voice">Its code.</param>
+public sealed record ChosenStroke(int At, string? Voice);
+
+/// <summary>A move on a text of count lines.</summary>
+/// <param name="Do">toggle, remove, ghost, accent, open, shift, repeat-bar, line, toms or canonical.</param>
+/// <param name="Strokes">The strokes it is done to; of toggle and line the first one's place and voice.</param>
+/// <param name="By">Of shift, in ticks.</param>
+/// <param name="Voice">Of shift, the drum to which they go.</param>
+/// <param name="Bar">Of repeat-bar, from 1.</param>
+/// <param name="Toms">Of toms, 1 to 4, or codes of toms from high to low.</param>
+public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenStroke>? Strokes = null, int By = 0, string? Voice = null, int Bar = 1, string? Toms = null);
+
+/// <param name="Voice">Code of the voice that was tapped.</param>
+/// <param name="Onsets">Seconds from the first beat of bar 1.</param>
+/// <param name="Tempo">Quarters a minute where the text names none.</param>
+public sealed record TappedRequest(string? Text, string? Voice, IReadOnlyList<double>? Onsets, double? Tempo);
+
+/// <summary>Changes to a text that is being written: computed, nothing kept.</summary>
+public static class EditApi
+{
+    private const int MostOnsets = 2000;
+
+    public static void MapEdits(this IEndpointRouteBuilder routes)
+    {
+        routes.MapPost("/api/count-lines/edit", Edit).WithName("EditCountLines").WithTags("count lines")
+            .WithSummary("The text after a move of its strokes; what did not change stays as typed.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+        routes.MapPost("/api/count-lines/tapped", Tapped).WithName("TappedCountLines").WithTags("count lines")
+            .WithSummary("The text with a line of one voice that was tapped along.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+    }
+
+    private static IResult Edit(EditRequest request)
+    {
+        if (request.Text is null) return Refuse("Send {\"text\": \"…\", \"do\": \"…\"}: the count lines and what to do to them.");
+        var passage = CountLines.Parse(request.Text).Passage;
+        var chosen = new List<(Tick At, Voice Voice)>();
+        foreach (var one in request.Strokes ?? [])
+        {
+            if (FindVoice(passage, one.Voice) is not { } voice) return Refuse($"‘{one.Voice}’ is no voice here.");
+            if (one.At < 0 || one.At >= passage.Length.Value) return Refuse("A stroke lies outside the passage.");
+            chosen.Add((new(one.At), voice));
+        }
+        var onto = request.Voice is null ? null : FindVoice(passage, request.Voice);
+        if (request.Voice is not null && onto is null) return Refuse($"‘{request.Voice}’ is no voice here.");
+        switch (request.Do)
+        {
+            case "toggle" or "remove" or "ghost" or "accent" or "open" or "shift" when chosen.Count == 0: return Refuse("No stroke is chosen.");
+            case "remove" or "ghost" or "accent" or "open" or "shift" when !passage.Strokes.Any(s => chosen.Contains((s.At, s.Voice))): return Refuse("No stroke is there.");
+            case "toggle": return Answer(request.Text, Move.Toggle(passage, chosen[0].At, chosen[0].Voice));
+            case "remove": return Answer(request.Text, Move.Remove(passage, chosen));
+            case "ghost": return Answer(request.Text, Move.Play(passage, chosen, Dynamic.Ghost));
+            case "accent": return Answer(request.Text, Move.Play(passage, chosen, Dynamic.Accent));
+            case "open": return Answer(request.Text, Move.Open(passage, chosen));
+            case "shift":
+                if (Math.Abs((long)request.By) > passage.Length.Value) return Refuse("That is farther than the passage is long.");
+                return Move.Shift(passage, chosen, new(request.By), onto) is { } shifted ? Answer(request.Text, shifted) : Refuse("There is no room: a stroke would leave the passage or land on another.");
+            case "repeat-bar":
+                if (request.Bar < 1 || request.Bar > Math.Min(passage.Bars, CountLines.MostBars - 1)) return Refuse("There is no such bar, or no room after it.");
+                return Answer(request.Text, Move.RepeatBar(passage, request.Bar - 1));
+            case "toms":
+                return TomsOf(request.Toms) is { } toms ? Answer(request.Text, Kit.Remap(passage, toms), dropSilent: true) : Refuse("Say 1 to 4 toms, or codes from high to low such as T1 FT.");
+            case "canonical":
+                return Answer(request.Text, passage, Rewriting.Canonical(request.Text));
+            default: return Refuse("do is one of toggle, remove, ghost, accent, open, shift, repeat-bar, toms, canonical.");
+        }
+    }
+
+    private static IResult Answer(string text, Passage changed, string? written = null, bool dropSilent = false)
+    {
+        var result = Rewriting.Put(text, changed, dropSilent);
+        return result.Text is { } now ? Results.Json(new JsonObject { ["text"] = written ?? now }) : Refuse(result.Why!);
+    }
+
+    private static IResult Tapped(TappedRequest request)
+    {
+        if (request.Text is null || request.Onsets is not { Count: > 0 } onsets) return Refuse("Send the text and the onsets, in seconds from the first beat of bar 1.");
+        if (onsets.Count > MostOnsets) return Refuse($"At most {MostOnsets} onsets are taken at once.");
+        if (onsets.Any(o => !double.IsFinite(o) || o > 3600)) return Refuse("An onset lies beyond an hour.");
+        var passage = CountLines.Parse(request.Text).Passage;
+        if (FindVoice(passage, request.Voice) is not { } voice) return Refuse($"‘{request.Voice}’ is no voice.");
+        if ((passage.Tempo ?? (request.Tempo is { } said ? Bpm.Of(said) : null)) is not { } tempo) return Refuse("Say the tempo first: write tempo 96, so that the taps have a beat.");
+        var beat = new Tick(Tick.PerQuarter);
+        var placed = Quantise.Place([.. onsets.Order()], beat, tempo.SecondsOf(beat));
+        var most = passage.Meters.StartOf(CountLines.MostBars);
+        var strokes = placed.Where(p => p.At < most && p.At >= passage.Pickup)
+            .Select(p => new Stroke(p.At, voice) { Unsure = p.Weak, Openness = voice == Voice.Hat ? Openness.Closed : null }).ToList();
+        if (strokes.Count == 0) return Refuse("No tap falls into the passage.");
+        var bars = Math.Max(passage.Bars, passage.Meters.Locate(strokes[^1].At).Bar + 1);
+        var result = Rewriting.Put(request.Text, passage with
+        {
+            Bars = bars,
+            Strokes = Passage.InOrder(passage.Strokes.Where(s => s.Voice != voice).Concat(strokes)),
+            Unheard = [.. passage.Unheard.Where(u => u.Voice != voice)],
+        });
+        return result.Text is { } text
+            ? Results.Json(new JsonObject { ["text"] = text, ["strokes"] = strokes.Count, ["weak"] = strokes.Count(s => s.Unsure), ["dropped"] = onsets.Count - strokes.Count })
+            : Refuse(result.Why!);
+    }
+
+    private static Voice? FindVoice(Passage passage, string? code) =>
+        code is null ? null : Voice.Find(code) ?? passage.Voices.FirstOrDefault(v => v.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
+
+    /// <summary>1 to 4, or codes of toms; nothing where it is neither.</summary>
+    internal static System.Collections.Immutable.ImmutableArray<Voice>? TomsOf(string? text)
+    {
+        if (int.TryParse(text, out var count)) return count is >= 1 and <= 4 ? Kit.Toms(count) : null;
+        return Kit.ReadToms(text);
+    }
+
+    private static IResult Refuse(string why) => Results.Problem(why, statusCode: StatusCodes.Status400BadRequest);
+}

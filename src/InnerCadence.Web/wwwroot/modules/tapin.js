@@ -1,0 +1,90 @@
+// Tapping a line in: a key, a pad or a finger along the click or the recording; the server proposes the counts.
+import { page } from "./bench.js";
+import { post } from "./reading.js";
+
+const by = (id) => document.getElementById(id);
+const [part, voice, button, pad, said, proposal, put, recording] = ["tapin", "tap-voice", "tap-start", "tap-pad", "tap-said", "tap-proposal", "tap-put", "tap-recording"].map(by);
+let context;
+let run = null; // {zero, taps, stop}
+
+const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || 100);
+const now = () => (run.sound ? run.sound.currentTime : context.currentTime);
+
+async function start() {
+  proposal.hidden = true;
+  put.hidden = true;
+  if (recording?.checked) {
+    const sound = by("tap-sound");
+    sound.currentTime = Math.max(0, Number(part.dataset.from) - 2);
+    await sound.play();
+    run = { sound, zero: Number(part.dataset.from), taps: [] };
+  } else {
+    context ??= new AudioContext();
+    await context.resume();
+    const beat = 60 / tempo();
+    const counts = page.last().meters?.length ? page.last().meters[0] : "4/4";
+    const [upper, lower] = counts.match(/\d+/g).map(Number);
+    const bar = beat * 4 * upper / lower;
+    const zero = context.currentTime + 0.15 + bar;
+    run = { zero, taps: [], clicks: setInterval(click, 60), next: -Math.round(bar / beat) };
+    function click() {
+      while (run && run.zero + run.next * beat < context.currentTime + 0.2) {
+        const at = run.zero + run.next * beat;
+        const tone = new OscillatorNode(context, { frequency: run.next % Math.round(bar / beat) === 0 ? 1500 : 1000 });
+        const level = new GainNode(context, { gain: 0.25 });
+        tone.connect(level).connect(context.destination);
+        level.gain.setTargetAtTime(0, Math.max(at, context.currentTime) + 0.02, 0.01);
+        tone.start(Math.max(at, context.currentTime));
+        tone.stop(Math.max(at, context.currentTime) + 0.1);
+        run.next++;
+      }
+    }
+  }
+  button.textContent = "Stop tapping";
+  said.textContent = recording?.checked ? "The recording starts two seconds before the passage. Tap along." : "One bar is counted in. Tap along with J, F, the pad or a MIDI pad.";
+  pad.focus();
+}
+
+async function stop() {
+  const { zero, taps, clicks, sound } = run;
+  clearInterval(clicks);
+  sound?.pause();
+  run = null;
+  button.textContent = "Start tapping";
+  if (!taps.length) { said.textContent = "Nothing was tapped."; return; }
+  const answer = await post("/api/count-lines/tapped", { text: page.text.value, voice: voice.value, onsets: taps.map((at) => at - zero), tempo: tempo() });
+  const told = await answer?.json();
+  if (!answer?.ok) { said.textContent = told?.detail ?? "The server does not answer; tap again when it does."; return; }
+  said.textContent = `${told.strokes} strokes of ${taps.length} taps${told.weak ? `; ${told.weak} could lie elsewhere and ${told.weak === 1 ? "has" : "have"} a ?` : ""}.`;
+  proposal.textContent = told.text;
+  proposal.hidden = false;
+  put.hidden = false;
+  put.focus();
+}
+
+function tap(event) {
+  event?.preventDefault();
+  if (!run) return;
+  run.taps.push(now());
+  said.textContent = `${run.taps.length} taps`;
+  pad.classList.toggle("hit");
+}
+
+button.addEventListener("click", () => (run ? stop() : start()));
+pad.addEventListener("pointerdown", tap);
+part.addEventListener("keydown", (event) => {
+  if (event.repeat || !run || event.ctrlKey || event.altKey) return;
+  if (event.key.toLowerCase() === "j" || event.key.toLowerCase() === "f") { event.stopPropagation(); tap(event); }
+});
+put.addEventListener("click", () => {
+  page.write(proposal.textContent);
+  proposal.hidden = true;
+  put.hidden = true;
+  said.textContent = "Put in. Ctrl and Z in the text takes it back.";
+});
+// A pad that the browser reaches: every note struck is a tap.
+part.addEventListener("toggle", async () => {
+  if (!part.open || !navigator.requestMIDIAccess) return;
+  const midi = await navigator.requestMIDIAccess().catch(() => null);
+  for (const input of midi?.inputs.values() ?? []) input.onmidimessage = ({ data: [status, , velocity] }) => { if ((status & 0xf0) === 0x90 && velocity > 0) tap(); };
+}, { once: true });

@@ -1,0 +1,146 @@
+using CsCheck;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Tests.Counting;
+
+public class MovesAndRewriting
+{
+    private const string Groove = "# heard twice\ntempo 96\nHH: 8ths 4&o      | 8ths\nSN: 2 (2a) 4       | 2 4  # the answer\nkick: 1 3&         | 1 & 3&\n";
+
+    private static Passage Read(string text) => CountLines.Parse(text).Passage;
+
+    private static Tick Eighth(int n) => new(n * Tick.PerQuarter / 2);
+
+    private static string Put(string text, Passage changed) => Rewriting.Put(text, changed).Text ?? throw new InvalidOperationException(Rewriting.Put(text, changed).Why);
+
+    [Fact]
+    public void A_stroke_set_changes_its_bar_and_leaves_every_other_word_as_typed()
+    {
+        var now = Put(Groove, Move.Toggle(Read(Groove), Eighth(8 + 1), Voice.Snare));
+        now.ShouldBe(Groove.Replace("2 4  # the answer", "1& 2 4  # the answer"));
+    }
+
+    [Fact]
+    public void A_stroke_taken_out_and_set_again_gives_the_same_strokes()
+    {
+        var read = Read(Groove);
+        var without = Move.Toggle(read, Tick.Zero, Voice.Kick);
+        without.Strokes.Length.ShouldBe(read.Strokes.Length - 1);
+        Move.Toggle(without, Tick.Zero, Voice.Kick).Strokes.ShouldBe(read.Strokes);
+    }
+
+    [Fact]
+    public void A_voice_without_a_line_gets_one_at_the_end()
+    {
+        var now = Put(Groove, Move.Toggle(Read(Groove), Tick.Zero, Voice.Crash));
+        now.ShouldBe(Groove + "CR: 1 | -\n");
+    }
+
+    [Fact]
+    public void Ghost_and_accent_come_and_go_and_only_hats_open()
+    {
+        var read = Read(Groove);
+        (Tick, Voice)[] backbeat = [(Eighth(2), Voice.Snare)];
+        var ghosted = Move.Play(read, backbeat, Dynamic.Ghost);
+        ghosted.Strokes.Single(s => s.At == Eighth(2) && s.Voice == Voice.Snare).Dynamic.ShouldBe(Dynamic.Ghost);
+        Move.Play(ghosted, backbeat, Dynamic.Ghost).Strokes.ShouldBe(read.Strokes);
+        Move.Open(read, backbeat).Strokes.ShouldBe(read.Strokes);
+        Move.Open(read, [(Eighth(7), Voice.Hat)]).Strokes.Single(s => s.At == Eighth(7) && s.Voice == Voice.Hat).Openness.ShouldBe(Openness.Closed);
+    }
+
+    [Fact]
+    public void A_shift_onto_another_stroke_or_out_of_the_passage_is_refused()
+    {
+        var read = Read(Groove);
+        Move.Shift(read, [(Eighth(0), Voice.Hat)], Eighth(1)).ShouldBeNull();
+        Move.Shift(read, [(Eighth(0), Voice.Kick)], new Tick(-1)).ShouldBeNull();
+        Move.Shift(read, [(Eighth(0), Voice.Kick)], Eighth(1))!.Strokes.ShouldContain(s => s.At == Eighth(1) && s.Voice == Voice.Kick);
+        var onTom = Move.Shift(read, [(Eighth(7), Voice.Hat)], Tick.Zero, Voice.Tom1)!.Strokes.Single(s => s.Voice == Voice.Tom1);
+        onTom.Openness.ShouldBeNull("a tom is neither open nor closed");
+    }
+
+    [Fact]
+    public void Repeating_the_last_bar_adds_one_and_repeating_an_earlier_one_replaces_the_next()
+    {
+        var longer = Move.RepeatBar(Read(Groove), 1);
+        longer.Bars.ShouldBe(3);
+        Read(Put(Groove, longer)).Strokes.ShouldBe(longer.Strokes);
+        var same = Move.RepeatBar(Read(Groove), 0);
+        same.Bars.ShouldBe(2);
+        same.Strokes.Count(s => s.Voice == Voice.Kick && s.At >= Eighth(8)).ShouldBe(2);
+    }
+
+    [Fact]
+    public void With_a_sticking_line_the_whole_text_is_written_and_comments_stay()
+    {
+        const string text = "# from the film\nSN: 16ths@1-1\nST: RLRR\n";
+        var now = Put(text, Move.Toggle(Read(text), Eighth(4), Voice.Tom1));
+        now.ShouldStartWith("# from the film\n");
+        var strokes = Read(now).Strokes;
+        strokes.Count(s => s.Side is not null).ShouldBe(4);
+        strokes.ShouldContain(s => s.Voice == Voice.Tom1 && s.Side == null);
+    }
+
+    [Fact]
+    public void A_text_with_an_error_is_left_alone_and_the_way_out_is_said()
+    {
+        var result = Rewriting.Put("SN: 1 2\nBD: 9\n", Read("SN: 1\n"));
+        result.Text.ShouldBeNull();
+        result.Why.ShouldBe("Line 2 has a problem: put it right first, so that nothing typed is lost.");
+    }
+
+    [Fact]
+    public void Whatever_is_toggled_the_text_says_it_afterwards() =>
+        Gen.Select(Among.These(Groove, "meter 7/8\nSN: 1 2t | %*\nBD: 1 | 3&\n", "lick 16t @3\nST: R  L  L  K  R  L\n", "ST: R L | %\nSN: 1 3 | %\nBD: ? | 2\n", "pickup 4\nSN: 4 | 2 4\n"), Gen.Int[0, 31], Among.These(Voice.Snare, Voice.Kick, Voice.Hat, Voice.FloorTom))
+            .Sample((text, place, voice) =>
+            {
+                var read = Read(text);
+                var at = new Tick(place * Tick.PerQuarter / 4);
+                if (at < read.Pickup || at >= read.Length) return;
+                var changed = Move.Toggle(read, at, voice);
+                var result = Rewriting.Put(text, changed);
+                if (result.Text is null) result.Why.ShouldNotBeNullOrEmpty();
+                else Read(result.Text).Strokes.ShouldBe(changed.Strokes);
+            }, iter: 500);
+
+    [Fact]
+    public void Tidying_keeps_strokes_title_and_comments()
+    {
+        const string text = "title Lull\n# slow\nbass: 1 3 # soft\nHH: 1 & 2 & 3 & 4 &\n";
+        var tidy = Rewriting.Canonical(text);
+        tidy.ShouldBe("# slow\ntitle Lull\nHH: 8ths\nBD: 1 3  # soft\n");
+        Read(tidy).Strokes.ShouldBe(Read(text).Strokes);
+    }
+
+    [Fact]
+    public void Colours_lie_in_their_lines_and_never_overlap() =>
+        Gen.OneOf(Gen.String[Gen.Char["HSN:1234e&a|%(>o)#x\n 8ths@{}[]_-*?"], 0, 80], Gen.Const(Groove)).Sample(text =>
+        {
+            var lines = text.Split('\n');
+            var spans = Colouring.Of(text);
+            foreach (var (at, _) in spans)
+            {
+                at.Length.ShouldBePositive();
+                (at.Column - 1 + at.Length).ShouldBeLessThanOrEqualTo(lines[at.Line - 1].Length);
+            }
+            foreach (var (a, b) in spans.Zip(spans.Skip(1)))
+                (b.At.Line > a.At.Line || b.At.Column >= a.At.Column + a.At.Length).ShouldBeTrue($"{a} and {b} in ‘{text}’");
+        }, iter: 3000);
+
+    [Fact]
+    public void Voices_directives_comments_ghosts_and_marks_have_looks_of_their_own()
+    {
+        var looks = Colouring.Of("tempo 96\nSN: 2> (2a) | %  # soft\n").Select(c => (c.At.Line, c.At.Column, c.At.Length, c.Look)).ToList();
+        looks.ShouldBe([(1, 1, 5, Look.Directive), (2, 1, 2, Look.Voice), (2, 6, 1, Look.Mark), (2, 8, 4, Look.Ghost), (2, 13, 1, Look.Bar), (2, 15, 1, Look.Bar), (2, 18, 6, Look.Comment)]);
+    }
+
+    [Fact]
+    public void Every_stroke_knows_the_words_that_wrote_it()
+    {
+        var read = CountLines.Parse("SN: 2 (2a)\nBD: 8ths | %\n");
+        read.Places.Count.ShouldBe(read.Passage.Strokes.Length);
+        read.Places.Single(p => p.Voice == Voice.Snare && p.At == Eighth(2)).Words.ShouldBe(new(1, 5, 1));
+        read.Places.Where(p => p.Voice == Voice.Kick && p.At >= Eighth(8)).Select(p => p.Words).Distinct().ShouldBe([new(2, 12, 1)], "a repeat sign wrote them all");
+    }
+}
