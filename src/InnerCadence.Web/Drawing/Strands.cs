@@ -63,7 +63,7 @@ public sealed class Strands
             var (from, to) = (passage.Meters.StartOf(row.First), passage.Meters.StartOf(row.First + row.Count));
             var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
             places.Add(FormattableString.Invariant($"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + Top - 8:0.#},{bottom:0.#}]"));
-            var drawn = new Shape("g").With("class", "row");
+            var drawn = new Shape("g").With("class", "bars-row");
             y += DrawRow(drawn, row, y, perTick);
             svg.Add(drawn);
         }

@@ -5,11 +5,11 @@ const svg = "http://www.w3.org/2000/svg";
 export function redraw(place, picture) {
   const old = place.querySelector("svg");
   const [, attributes, [[, , rows]]] = picture;
-  const kept = [...(old?.querySelectorAll(":scope > g > .row") ?? [])];
+  const kept = [...(old?.querySelectorAll(":scope > g > .bars-row") ?? [])];
   const sources = rows.map((row) => JSON.stringify(row));
   if (!old || old.getAttribute("class") !== attributes.class || !kept.length) {
     place.replaceChildren(draw(picture));
-    place.querySelectorAll("svg > g > .row").forEach((row, i) => { row.source = sources[i]; });
+    place.querySelectorAll("svg > g > .bars-row").forEach((row, i) => { row.source = sources[i]; });
     return;
   }
   for (const [key, value] of Object.entries(attributes)) old.setAttribute(key, value);
