@@ -33,7 +33,9 @@ public sealed record Performance(double Length, IReadOnlyList<Note> Notes, IRead
             double? until = stroke.Length is { } length ? Seconds(stroke.At + length) : null;
             if (stroke.Ornaments.HasFlag(Ornaments.Choke)) until = at + Choke;
             if (stroke.Openness is Openness.Open or Openness.Loose)
-                until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing ? Seconds(Swing.Played(closing.At, passage)) : null;
+                until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing ? Seconds(Swing.Played(closing.At, passage))
+                    // Where the passage repeats, the first hat of the next round closes the last one.
+                    : passage.Looped && passage.Strokes.FirstOrDefault(s => s.Voice.Family == Family.Hat) is { } first ? Seconds(passage.Length + first.At) : null;
             Play(notes, stroke, at, take, until);
         }
         return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : Pulse(passage, Seconds), Path(passage, Seconds));

@@ -10,8 +10,9 @@ using InnerCadence.Web.Drawing;
 namespace InnerCadence.Web.Api;
 
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
+/// <param name="Looped">It repeats: what rings at its end is closed by its start.</param>
 /// <param name="Click">A note value such as 1/4 or 3/16; nothing for the pulse.</param>
-public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null);
+public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false);
 
 /// <summary>The sounds of the kit and what a passage plays on them.</summary>
 public static class SoundApi
@@ -39,7 +40,7 @@ public static class SoundApi
     private static IResult Perform(PerformanceRequest request)
     {
         if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to play.", statusCode: StatusCodes.Status400BadRequest);
-        var passage = CountLines.Parse(request.Text).Passage;
+        var passage = CountLines.Parse(request.Text).Passage with { Looped = request.Looped };
         Tick? click = null;
         if (!string.IsNullOrEmpty(request.Click))
         {

@@ -11,7 +11,7 @@ public sealed class Ring
     private readonly Passage passage;
     private readonly IReadOnlyList<Voice> voices;
 
-    private Ring(Passage passage) => (this.passage, voices) = (passage, passage.Voices);
+    private Ring(Passage passage) => (this.passage, voices) = (passage, [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order()]);
 
     /// <summary>The whole drawing, an svg element; an empty passage gives an empty ring.</summary>
     public static Shape Draw(Passage passage) => new Ring(passage).Draw();
@@ -49,6 +49,14 @@ public sealed class Ring
     {
         var radius = Radius(voice);
         picture.Add(new Shape("circle").With("class", "strand around").With("cx", Middle).With("cy", Middle).With("r", radius));
+        foreach (var (bar, _) in passage.Unheard.Where(u => u.Voice == voice))
+        {
+            var ((x1, y1), (x2, y2)) = (At(passage.Meters.StartOf(bar), radius), At(passage.Meters.StartOf(bar + 1), radius));
+            var large = passage.Meters.MeterOf(bar).Length.Value * 2 > passage.Length.Value ? 1 : 0;
+            // A circle as a whole has no single arc.
+            var path = passage.Bars == 1 ? FormattableString.Invariant($"M{Middle:0.#} {Middle - radius:0.#}a{radius:0.#} {radius:0.#} 0 1 1 -0.1 0") : FormattableString.Invariant($"M{x1:0.#} {y1:0.#}A{radius:0.#} {radius:0.#} 0 {large} 1 {x2:0.#} {y2:0.#}");
+            picture.Add(new Shape("path").With("class", "unheard-arc").With("d", path).Add(new Shape("title").Saying($"{voice.Name} not heard in bar {bar + 1}")));
+        }
         var strokes = passage.Strokes.Where(s => s.Voice == voice).ToList();
         if (strokes.Count is >= 3 and <= 16)
         {

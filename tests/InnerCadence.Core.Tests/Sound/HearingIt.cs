@@ -163,4 +163,21 @@ public class HearingIt
         var floor = samples.Max(Math.Abs) * 0.03f;
         return Array.FindLastIndex(samples, s => Math.Abs(s) > floor) / (double)Synth.Rate;
     }
+
+    [Theory]
+    [InlineData(true, 4.0)]
+    [InlineData(false, null)]
+    public void An_open_hat_at_the_end_is_closed_by_the_start_only_where_the_passage_repeats(bool looped, double? until)
+    {
+        var passage = CountLines.Parse("tempo 60\nHH: 1 4&o\n").Passage with { Looped = looped };
+        Performance.Of(passage).Notes[^1].Until.ShouldBe(until);
+    }
+
+    [Fact]
+    public void A_click_of_another_pulse_runs_over_the_bar_lines_and_marks_where_it_meets_them()
+    {
+        var beats = Performance.Of(CountLines.Parse("tempo 60\nSN: 1 | 1 | 1\n").Passage, click: new Tick(3 * Tick.PerQuarter)).Beats;
+        beats.Select(b => b.At).ShouldBe([0, 3, 6, 9]);
+        beats.Select(b => b.First).ShouldBe([true, false, false, false]);
+    }
 }

@@ -180,4 +180,20 @@ public class Pictures
     private static int Looks(XElement svg, string look) => svg.Descendants().Count(e => e.Attribute("class")?.Value == look);
 
     private static double Number(XElement element, string attribute) => double.Parse(element.Attribute(attribute)!.Value, CultureInfo.InvariantCulture);
+
+    [Fact]
+    public void A_ring_shows_the_bar_in_which_a_voice_was_not_heard()
+    {
+        var ring = Ring.Draw(CountLines.Parse("SN: 2 4 | 2 4\nBD: ? | 1").Passage).AsJson().ToJsonString();
+        ring.ShouldContain("kick not heard in bar 1");
+    }
+
+    [Fact]
+    public void Strands_mark_what_differs_and_cross_what_is_missing()
+    {
+        var passage = CountLines.Parse("SN: 2 4").Passage;
+        var strands = Strands.Draw(passage, new() { Differing = new HashSet<(Tick, Voice)> { (new(10080), Voice.Snare) }, Missing = [new(Tick.Zero, Voice.Kick)], Also = [Voice.Kick] }).AsJson().ToJsonString();
+        strands.ShouldContain("stroke differs");
+        strands.ShouldContain("no kick here");
+    }
 }

@@ -33,7 +33,7 @@ export function player(root, text, picture) {
     const answer = await fetch("/api/sound/performance", {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null }),
+      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked }),
     });
     if (!answer.ok) throw new Error(answer.status);
     return answer.json();
