@@ -35,17 +35,19 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
             join reading g on g.id = x.reading_id and g.preferred
             join passage a on a.id = g.passage_id and a.deleted_at is null
             join recording r on r.id = a.recording_id and r.deleted_at is null
-            where r.study_id = @study and x.idea_id = any(@ids)
+            where r.study_id = @study and x.idea_id = any(@ids);
+            select h.idea_id, h.recording_id, count(*)::int as times from heard_sighting h left join stamp t on t.id = h.stamp_id where h.idea_id = any(@ids) and t.passage_id is null group by 1, 2
             """, new { study, ids = ideas.Select(i => i.Id.Value).ToArray() }, cancellationToken: stop));
         var searches = (await all.ReadAsync<CoverageRow>()).ToLookup(c => c.RecordingId);
         var written = (await all.ReadAsync<WrittenPassage>()).ToLookup(w => w.RecordingId, w => new WrittenBars(w.Bar, w.Length, w.BecauseHeard));
         var found = (await all.ReadAsync<FoundPlace>()).ToLookup(f => (f.IdeaId, f.RecordingId));
+        var heard = (await all.ReadAsync<(IdeaId Idea, RecordingId Recording, int Times)>()).ToDictionary(h => (h.Idea, h.Recording), h => h.Times);
         var everything = await recordings.OfStudyAsync(study, stop);
         return ideas.ToDictionary(idea => idea.Id, idea => (IReadOnlyList<IdeaInRecording>)
-            [.. everything.Select(recording => Of(idea, recording, searches[recording.Id], written[recording.Id], [.. found[(idea.Id, recording.Id)]]))]);
+            [.. everything.Select(recording => Of(idea, recording, searches[recording.Id], written[recording.Id], [.. found[(idea.Id, recording.Id)]], heard.GetValueOrDefault((idea.Id, recording.Id))))]);
     }
 
-    private static IdeaInRecording Of(IdeaRow idea, Recording recording, IEnumerable<CoverageRow> coverage, IEnumerable<WrittenBars> written, IReadOnlyList<FoundPlace> found)
+    private static IdeaInRecording Of(IdeaRow idea, Recording recording, IEnumerable<CoverageRow> coverage, IEnumerable<WrittenBars> written, IReadOnlyList<FoundPlace> found, int heard)
     {
         var searches = coverage.Select(c => new Search(c.As, c.FromBar, c.Bars, c.IdeaIds.Length == 0, c.IdeaIds.Contains(idea.Id.Value), c.SearchedOn)).ToList();
         var exposure = Exposure.Bars(recording.TotalBars, idea.NamedOn, searches, written);
@@ -56,8 +58,9 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
         var occasions = confirmed.Except(outside).GroupBy(f => f.ReadingId)
             .Sum(g => Occasions.Count(g.Select(f => (new Tick(f.StartTick), new Tick(f.EndTick))), BarOf(g.First().Text!)));
         var evidence = new RecordingEvidence(
-            recording.TotalBars, exposure, confirmed.Count, occasions, found.Count(f => f.Judgement == "near-miss"), found.Count(f => f.Judgement is null), outside.Count);
-        return new(recording, evidence, Estimates.Rate(confirmed.Count - outside.Count, exposure));
+            recording.TotalBars, exposure, confirmed.Count + heard, occasions + (exposure > 0 ? heard : 0), found.Count(f => f.Judgement == "near-miss"), found.Count(f => f.Judgement is null),
+            outside.Count + (exposure > 0 ? 0 : heard));
+        return new(recording, evidence, Estimates.Rate(evidence.Confirmed - evidence.Outside, exposure));
     }
 
     private static Tick BarOf(string text) => CountLines.Parse(text).Passage.Meters.MeterOf(0).Length;

@@ -11,6 +11,11 @@ namespace InnerCadence.Storage;
 public sealed record IdeaDraft
 {
     public required string Nickname { get; init; }
+    /// <summary>How it sounds.</summary>
+    public string Sounds { get; init; } = "";
+    /// <summary>What to avoid.</summary>
+    public string Avoid { get; init; } = "";
+    public IReadOnlyList<string> Tags { get; init; } = [];
     public string Note { get; init; } = "";
     public required string Text { get; init; }
     public Tick? Span { get; init; }
@@ -30,6 +35,10 @@ public sealed record IdeaRow
     public StudyId StudyId { get; init; }
     public string Nickname { get; init; } = "";
     public string Note { get; init; } = "";
+    public string Sounds { get; init; } = "";
+    public string Avoid { get; init; } = "";
+    public string[] Tags { get; init; } = [];
+    public DateTime UpdatedAt { get; init; }
     public string Text { get; init; } = "";
     public int? SpanTicks { get; init; }
     public string[]? Scope { get; init; }
@@ -57,7 +66,7 @@ public sealed class Ideas(NpgsqlDataSource source)
 {
     private const string Columns =
         """
-        select i.id, i.study_id, i.nickname, i.note, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version,
+        select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version,
                coalesce(n.confirmed, 0)::int as confirmed, coalesce(n.near_misses, 0)::int as near_misses, coalesce(n.waiting, 0)::int as waiting
         from idea i
         join study s on s.id = i.study_id and s.deleted_at is null
@@ -95,8 +104,8 @@ public sealed class Ideas(NpgsqlDataSource source)
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var id = await connection.ExecuteScalarAsync<long?>(new(
             """
-            insert into idea (study_id, nickname, note, text, span_ticks, scope, rules, reading_id, named_on)
-            values (@study, @Nickname, @Note, @Text, @Span, @scope, @rules::jsonb, @From, coalesce(@NamedOn, current_date))
+            insert into idea (study_id, nickname, note, sounds, avoid, tags, text, span_ticks, scope, rules, reading_id, named_on)
+            values (@study, @Nickname, @Note, @Sounds, @Avoid, @tags, @Text, @Span, @scope, @rules::jsonb, @From, coalesce(@NamedOn, current_date))
             on conflict (study_id, lower(nickname)) where deleted_at is null do nothing
             returning id
             """, Parameters(draft, study: study), transaction, cancellationToken: stop));
@@ -116,7 +125,7 @@ public sealed class Ideas(NpgsqlDataSource source)
         {
             var changed = await connection.ExecuteAsync(new(
                 """
-                update idea set nickname = @Nickname, note = @Note, text = @Text, span_ticks = @Span, scope = @scope, rules = @rules::jsonb, version = version + 1
+                update idea set nickname = @Nickname, note = @Note, sounds = @Sounds, avoid = @Avoid, tags = @tags, updated_at = now(), text = @Text, span_ticks = @Span, scope = @scope, rules = @rules::jsonb, version = version + 1
                 where id = @id and version = @version and deleted_at is null
                 """, Parameters(draft, id: id, version: version), transaction, cancellationToken: stop));
             if (changed == 0) return SaveResult.ChangedMeanwhile;
@@ -161,6 +170,9 @@ public sealed class Ideas(NpgsqlDataSource source)
         version,
         draft.Nickname,
         draft.Note,
+        draft.Sounds,
+        draft.Avoid,
+        tags = draft.Tags.ToArray(),
         draft.Text,
         draft.Span,
         draft.From,

@@ -19,20 +19,31 @@ internal static class Scan
         var row = await connection.QuerySingleOrDefaultAsync<IdeaRow>(new(
             "select id, study_id, text, span_ticks, scope, rules::text as rules from idea where id = @idea", new { idea }, transaction, cancellationToken: stop));
         if (row is null) return;
-        var readings = (await connection.QueryAsync<ReadingText>(new(
-            """
-            select g.id, g.text, g.looped
-            from reading g
-            join passage a on a.id = g.passage_id and a.deleted_at is null
-            join recording r on r.id = a.recording_id
-            where r.study_id = @StudyId and g.preferred
-            order by g.id
-            """, new { row.StudyId }, transaction, cancellationToken: stop))).AsList();
+        var readings = await ReadingsAsync(connection, transaction, row.StudyId, stop);
         var matcher = new Matcher(row.AsIdea());
         var found = readings.AsParallel().AsOrdered().WithCancellation(stop)
             .SelectMany(reading => matcher.FindIn(reading.AsPassage()).Select(s => Found.Of(row.Id, reading.Id, s))).ToList();
         await KeepAsync(connection, transaction, found, [row.Id], [.. readings.Select(r => r.Id)], stop);
     }
+
+    /// <summary>What an idea would find in a study; nothing is kept.</summary>
+    public static async Task<IReadOnlyList<(ReadingId Reading, Sighting Sighting)>> TryAsync(NpgsqlConnection connection, StudyId study, Idea idea, CancellationToken stop)
+    {
+        var readings = await ReadingsAsync(connection, null, study, stop);
+        var matcher = new Matcher(idea);
+        return [.. readings.AsParallel().AsOrdered().WithCancellation(stop).SelectMany(reading => matcher.FindIn(reading.AsPassage()).Select(s => (reading.Id, s)))];
+    }
+
+    private static async Task<IReadOnlyList<ReadingText>> ReadingsAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId study, CancellationToken stop) =>
+        (await connection.QueryAsync<ReadingText>(new(
+            """
+            select g.id, g.text, g.looped
+            from reading g
+            join passage a on a.id = g.passage_id and a.deleted_at is null
+            join recording r on r.id = a.recording_id and r.deleted_at is null
+            where r.study_id = @study and g.preferred
+            order by g.id
+            """, new { study }, transaction, cancellationToken: stop))).AsList();
 
     public static async Task ReadingAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, ReadingId reading, CancellationToken stop)
     {

@@ -51,6 +51,12 @@ public sealed record SightingRow
 
 public enum Judgement { Confirmed, NearMiss, Rejected }
 
+public static class JudgementWords
+{
+    /// <summary>As it is kept: confirmed, near-miss, rejected.</summary>
+    public static string Word(this Judgement judgement) => judgement == Judgement.NearMiss ? "near-miss" : judgement.ToString().ToLowerInvariant();
+}
+
 public sealed class Sightings(NpgsqlDataSource source)
 {
     private const string Columns =
@@ -124,7 +130,7 @@ public sealed class Sightings(NpgsqlDataSource source)
                    version = version + 1
             where id = @id and version = @version
             """,
-            new { id, version, reason, word = judgement switch { null => null, Judgement.NearMiss => "near-miss", var j => j.Value.ToString().ToLowerInvariant() } },
+            new { id, version, reason, word = judgement?.Word() },
             cancellationToken: stop)) == 1;
     }
 }

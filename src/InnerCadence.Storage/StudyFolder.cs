@@ -12,10 +12,10 @@ namespace InnerCadence.Storage;
 /// <summary>A study as files that people can read: tables as CSV, each passage a text of count lines.</summary>
 /// <remarks>
 /// study.csv, recordings.csv, forms.csv with form line and bar marks, issues.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
-/// row, its lines divided by |), ideas.csv, judgements.csv. Every value goes through the same
+/// row, its lines divided by |), ideas.csv, lineage.csv (idea from idea, or from whom it was borrowed), judgements.csv. Every value goes through the same
 /// readers as what is typed into a page.
 /// </remarks>
-public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings)
+public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages)
 {
     /// <summary>Makes a new study out of a folder; when a row cannot be read nothing of it stays.</summary>
     /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
@@ -80,8 +80,17 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
         var ideaOf = new Dictionary<string, IdeaId>();
         foreach (var (row, where) in Rows(folder, "ideas.csv"))
             ideaOf[row["nickname"]] = await ideas.AddAsync(id, Idea(row, where, written), stop) ?? throw Bad(where, "two ideas have this nickname");
+        foreach (var (row, where) in Rows(folder, "lineage.csv"))
+            await DescendAsync(row, where, ideaOf, stop);
         foreach (var (row, where) in Rows(folder, "judgements.csv"))
             await JudgeAsync(row, where, ideaOf, written, stop);
+    }
+
+    private async Task DescendAsync(Row row, string where, Dictionary<string, IdeaId> ideaOf, CancellationToken stop)
+    {
+        if (!ideaOf.TryGetValue(row["idea"], out var idea)) throw Bad(where, $"there is no idea {row["idea"]}");
+        if (row["who"].Length > 0) await lineages.BorrowAsync(idea, row["who"], Typed.Date(row["dated"], why => throw Bad(where, why)), row["note"], stop);
+        else if (!ideaOf.TryGetValue(row["of"], out var of) || !Lineage.Kinds.Contains(row["kind"]) || !await lineages.LinkAsync(idea, of, row["kind"], stop)) throw Bad(where, "this link cannot be");
     }
 
     private async Task JudgeAsync(Row row, string where, Dictionary<string, IdeaId> ideaOf, Dictionary<string, (PassageId Id, Passage Passage)> written, CancellationToken stop)
@@ -146,6 +155,8 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
         {
             Nickname = row["nickname"],
             Note = row["note"],
+            Sounds = row["sounds"],
+            Tags = row["tags"].Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries),
             Text = CountWriter.Write(Excerpt.Cut(whole with { Strokes = [.. strokes] }, from, to)),
             Span = to - strokes[0].At,
             Scope = scope,

@@ -34,6 +34,7 @@ builder.Services
     .AddSingleton<Coverages>().AddSingleton<Timelines>().AddSingleton<Discography>().AddSingleton<Attributions>()
     .AddSingleton(new SoundStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
     .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>()
+    .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();

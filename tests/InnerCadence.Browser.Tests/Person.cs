@@ -35,7 +35,20 @@ public sealed class Person(ChromeDriver browser, string site)
     public void Clicks(string text)
     {
         var before = browser.FindElement(By.TagName("html"));
-        browser.FindElement(By.XPath($"//button[normalize-space(.)='{text}'] | //a[normalize-space(.)='{text}']")).Click();
+        // What is still being drawn moves what stands below it: a click that meets something else is tried again.
+        for (var tries = 0; ; tries++)
+        {
+            var found = browser.FindElement(By.XPath($"//button[normalize-space(.)='{text}'] | //a[normalize-space(.)='{text}']"));
+            try
+            {
+                found.Click();
+                break;
+            }
+            catch (ElementClickInterceptedException) when (tries < 20)
+            {
+                Thread.Sleep(100);
+            }
+        }
         WaitUntilGone(before);
     }
 

@@ -31,7 +31,7 @@ public sealed class Concordance
     public Shape Strip(SightingView sighting)
     {
         var start = new Tick(sighting.Row.StartTick);
-        var edits = JsonSerializer.Deserialize<List<EditData>>(sighting.Row.Edits, Json) ?? [];
+        var edits = EditPlace.Of(sighting.Row.Edits);
         var differing = edits.Where(e => e.PassageTick is not null && e.Voice is not null)
             .Select(e => (new Tick(e.PassageTick!.Value), VoiceOf(sighting.Passage, e.Voice!))).ToHashSet();
         return strip.Draw(
@@ -48,9 +48,41 @@ public sealed class Concordance
         _ => SightingView.Of(rows),
     };
 
-    private static Voice VoiceOf(Passage passage, string code) => passage.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code) ?? Voice.Snare;
+    /// <summary>Rows of one verdict, recording or year together, groups in the order of their first row; no group leaves them as they are.</summary>
+    public static IEnumerable<SightingView> Grouped(IEnumerable<SightingView> rows, string? group) => group is null ? rows : rows.GroupBy(r => GroupOf(r, group)).SelectMany(g => g);
 
+    public static string GroupOf(SightingView row, string group) => group switch
+    {
+        "verdict" => row.VerdictWords,
+        "recording" => row.Row.RecordingName,
+        _ => row.Row.RecordedFrom?.Year.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "no date",
+    };
+
+    /// <summary>All rows as one picture, each with its place beside it.</summary>
+    public Shape Whole(string name)
+    {
+        const double row = 46, names = 250;
+        var (width, height) = (names + ConcordanceStrip.Width + 8, Rows.Count * row + 40);
+        var svg = new Shape("svg").With("class", "strip").With("viewBox", FormattableString.Invariant($"0 0 {width} {height}")).With("width", width).With("height", height).With("role", "img")
+            .With("aria-label", $"Concordance of {name}: {Rows.Count} sightings");
+        svg.Add(new Shape("g").With("transform", FormattableString.Invariant($"translate({names} 4)")).Add(Head()));
+        for (var i = 0; i < Rows.Count; i++)
+        {
+            var y = 30 + i * row;
+            svg.Add(Shape.Text("bracket-name", 4, y + 18, $"{Rows[i].Row.RecordedFrom?.Year} {Rows[i].Row.RecordingName}"));
+            svg.Add(Shape.Text("clock", 4, y + 34, $"{Rows[i].ClockWords}, {Rows[i].Where}, {Rows[i].VerdictWords}"));
+            svg.Add(new Shape("g").With("transform", FormattableString.Invariant($"translate({names} {y})")).Add(Strip(Rows[i])));
+        }
+        return svg;
+    }
+
+    private static Voice VoiceOf(Passage passage, string code) => passage.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code) ?? Voice.Snare;
+}
+
+/// <summary>Where a sighting differs from its exemplar.</summary>
+internal sealed record EditPlace(string Kind, int? PatternTick, int? PassageTick, string? Voice, string Text)
+{
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
 
-    private sealed record EditData(string Kind, int? PatternTick, int? PassageTick, string? Voice, string Text);
+    public static IReadOnlyList<EditPlace> Of(string edits) => JsonSerializer.Deserialize<List<EditPlace>>(edits, Json) ?? [];
 }

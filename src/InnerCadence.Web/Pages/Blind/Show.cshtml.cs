@@ -6,13 +6,22 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Blind;
 
-/// <summary>Judging without knowing whose playing it is: excerpts in an order from a seed, with player, recording and date hidden until all are judged.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, Sounds sounds) : StudyPage(studies)
+/// <summary>
+/// Judging without knowing whose playing it is: excerpts in an order from a seed, with player, recording and date hidden until all are judged. What the
+/// judge has judged blind before stays out, but for a tenth of what lies two weeks back, which is asked again to see how well one agrees with oneself.
+/// </summary>
+public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, Sounds sounds, Judges judges) : StudyPage(studies)
 {
     public int Seed { get; private set; }
     /// <summary>Which excerpt of the order, from 1.</summary>
     public int Number { get; private set; }
     public int Of { get; private set; }
+    /// <summary>When this round began, in seconds since 1970: what is judged in it does not change its order.</summary>
+    public long Since { get; private set; }
+    public string Judge { get; private set; } = "";
+    public Core.Evidence.Agreement? Self { get; private set; }
+    public Core.Evidence.Agreement? Others { get; private set; }
+    private static readonly TimeSpan Weeks = TimeSpan.FromDays(14);
     public SightingView? Sighting { get; private set; }
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public string ExemplarText { get; private set; } = "";
@@ -21,29 +30,35 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
 
     public Shape Picture => Strands.Draw(Sighting!.Passage, new() { Gap = 28, Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea, false, null)] });
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, int? seed, int number, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(StudyId study, int? seed, int number, long? since, CancellationToken stop)
     {
-        if (seed is null) return Redirect($"/studies/{study}/blind?seed={Random.Shared.Next(1, 1_000_000)}&number=1");
-        return await FindAsync(study, seed.Value, number, stop) ? Page() : NotFound();
+        if (seed is null || since is null) return Redirect($"/studies/{study}/blind?seed={seed ?? Random.Shared.Next(1, 1_000_000)}&since={DateTimeOffset.UtcNow.ToUnixTimeSeconds()}&number={Math.Max(1, number)}");
+        return await FindAsync(study, seed.Value, number, since.Value, stop) ? Page() : NotFound();
     }
 
-    public async Task<IActionResult> OnPostAsync(StudyId study, int seed, int number, SightingId sighting, int version, Judgement? judgement, string? reason, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(StudyId study, int seed, int number, long since, SightingId sighting, int version, Judgement? judgement, string? reason, CancellationToken stop)
     {
         if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
         if (await sightings.FindAsync(sighting, stop) is not { } row || row.StudyId != study) return NotFound();
-        await sightings.JudgeAsync(sighting, version, made, reason?.Trim() ?? "", stop);
-        return Redirect($"/studies/{study}/blind?seed={seed}&number={number + 1}");
+        // What was judged before stays as it is: the second look is kept beside it, for the agreement.
+        if (row.IsWaiting) await sightings.JudgeAsync(sighting, version, made, reason?.Trim() ?? "", stop);
+        await judges.NoteAsync(sighting, made, blind: true, stop);
+        return Redirect($"/studies/{study}/blind?seed={seed}&since={since}&number={number + 1}");
     }
 
-    /// <summary>The order is that of everything the study has found, so that it stays when some of it is judged.</summary>
-    private async Task<bool> FindAsync(StudyId study, int seed, int number, CancellationToken stop)
+    /// <summary>The order is that of what the study has found and the judge had not judged when the round began, so that it stays while some of it is judged.</summary>
+    private async Task<bool> FindAsync(StudyId study, int seed, int number, long since, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return false;
-        var order = (await sightings.OfStudyAsync(study, stop)).ToArray();
+        var began = DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(since, 0, 253_402_300_799)).UtcDateTime;
+        Judge = await judges.NameAsync(stop);
+        var before = await judges.BlindBeforeAsync(study, Judge, began, stop);
+        var order = (await sightings.OfStudyAsync(study, stop)).Where(s => !before.TryGetValue(s.Id, out var last) || (began - last >= Weeks && s.Id.Value % 10 == seed % 10)).ToArray();
         new Random(seed).Shuffle(order);
-        (Seed, Number, Of) = (seed, Math.Max(1, number), order.Length);
+        (Seed, Number, Of, Since) = (seed, Math.Max(1, number), order.Length, since);
         if (Number > order.Length)
         {
+            (Self, Others) = await judges.AgreementAsync(study, stop);
             Judged = [.. SightingView.Of(order)];
             return true;
         }

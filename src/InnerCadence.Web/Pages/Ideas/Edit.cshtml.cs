@@ -3,7 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
-public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas) : StudyPage(studies), IIdeaForm
+public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas, Lineages lineages, Tuning tuning) : StudyPage(studies), IIdeaForm
 {
     [BindProperty]
     public IdeaInput Input { get; set; } = new();
@@ -21,12 +21,12 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas) : St
     {
         if (!await FindAsync(idea, stop)) return NotFound();
         if (Input.Read(ModelState) is not { } draft) return Again();
-        // Rules that this form does not show yet stay as they were.
-        var rules = draft.Rules with { Rate = Idea.RulesRead.Rate, Transforms = Idea.RulesRead.Transforms, Elision = Idea.RulesRead.Elision, Swing = Idea.RulesRead.Swing };
-        switch (await ideas.UpdateAsync(idea, draft with { Rules = rules }, Input.Version, stop))
+        switch (await ideas.UpdateAsync(idea, draft, Input.Version, stop))
         {
             case SaveResult.Saved:
                 Kept();
+                var broken = (await lineages.PinsAsync(idea, stop)).Where(p => p.IsBroken).Select(p => p.Name).ToList();
+                if (broken.Count > 0) Tell($"Saved. Pinned otherwise than found now: {string.Join("; ", broken)}.");
                 return Redirect($"/ideas/{idea}");
             case SaveResult.ChangedMeanwhile:
                 ModelState.Remove("Input.Version");
@@ -36,6 +36,17 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas) : St
                 ModelState.AddModelError("Input.Nickname", $"This study has an idea called {draft.Nickname} already: choose another nickname.");
                 return Again();
         }
+    }
+
+    public TunedStudy? Tuned { get; private set; }
+
+    /// <summary>What saving would change; nothing is saved. A script gets the part of the page that says it.</summary>
+    public async Task<IActionResult> OnPostTuneAsync(IdeaId idea, CancellationToken stop)
+    {
+        if (!await FindAsync(idea, stop)) return NotFound();
+        if (Input.ReadIdea(ModelState) is not { } tried) return Again();
+        Tuned = await tuning.TryAsync(Study.Id, tried, idea, stop);
+        return this.WithTuned(Tuned);
     }
 
     public async Task<IActionResult> OnPostDeleteAsync(IdeaId idea, CancellationToken stop)

@@ -12,6 +12,10 @@ public sealed class IdeaInput
 {
     public string? Nickname { get; set; }
     public string? Note { get; set; }
+    public string? Sounds { get; set; }
+    public string? Avoid { get; set; }
+    /// <summary>Words with commas between.</summary>
+    public string? Tags { get; set; }
     public string? Text { get; set; }
     /// <summary>The place before which it ends: bar, point, count, or end.</summary>
     public string? Ends { get; set; }
@@ -22,6 +26,11 @@ public sealed class IdeaInput
     public string? Ornaments { get; set; }
     public string? Placement { get; set; }
     public string? Ghosts { get; set; }
+    public string? Rate { get; set; }
+    public string? Swing { get; set; }
+    public string? Elision { get; set; }
+    /// <summary>Transforms that are tried.</summary>
+    public string[] Transforms { get; set; } = [];
     /// <summary>Voices of the exemplar that do not belong to the idea.</summary>
     public string[] Leave { get; set; } = [];
     public string? From { get; set; }
@@ -41,6 +50,9 @@ public sealed class IdeaInput
         {
             Nickname = idea.Nickname,
             Note = idea.Note,
+            Sounds = idea.Sounds,
+            Avoid = idea.Avoid,
+            Tags = string.Join(", ", idea.Tags),
             Text = idea.Text,
             Ends = EndsOf(idea, exemplar),
             Leave = idea.Scope is null ? [] : [.. exemplar.Voices.Select(v => v.Code).Except(idea.Scope)],
@@ -56,6 +68,9 @@ public sealed class IdeaInput
     {
         var nickname = problems.Text("Input.Nickname", Nickname, "Give it a nickname, usually from how it sounds.");
         var note = problems.Text("Input.Note", Note, most: Limits.Note);
+        var sounds = problems.Text("Input.Sounds", Sounds, most: Limits.Note);
+        var avoid = problems.Text("Input.Avoid", Avoid, most: Limits.Note);
+        var tags = problems.Text("Input.Tags", Tags).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
         var text = (Text ?? "").Replace("\r\n", "\n");
         if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);
         var read = CountLines.Parse(text);
@@ -72,6 +87,9 @@ public sealed class IdeaInput
         {
             Nickname = nickname,
             Note = note,
+            Sounds = sounds,
+            Avoid = avoid,
+            Tags = tags,
             Text = text,
             Span = span,
             Scope = scope,
@@ -79,6 +97,20 @@ public sealed class IdeaInput
             From = ReadingId.TryParse(From, out var from) ? from : null,
         };
     }
+
+    /// <summary>The idea as typed, nickname or not, to be tried on the study; nothing, with the problems told, where it cannot be read.</summary>
+    public Idea? ReadIdea(ModelStateDictionary problems)
+    {
+        var named = Nickname;
+        Nickname = string.IsNullOrWhiteSpace(named) ? "trial" : named;
+        var draft = Read(problems);
+        Nickname = named;
+        if (draft is null) return null;
+        var exemplar = CountLines.Parse(draft.Text).Passage;
+        return new(exemplar, draft.Span, draft.Scope is null ? null : [.. draft.Scope.Select(code => exemplar.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code)).OfType<Voice>()], draft.Rules);
+    }
+
+    private const int MostElision = 16;
 
     private Rules ReadRules(ModelStateDictionary problems)
     {
@@ -94,6 +126,10 @@ public sealed class IdeaInput
             },
             Placement = Setting<PlacementRule>("Placement", Placement),
             Ghosts = Setting<GhostRule>("Ghosts", Ghosts),
+            Rate = Setting<RateRule>("Rate", Rate),
+            Swing = Setting<SwingRule>("Swing", Swing),
+            Elision = problems.Number("Input.Elision", Elision, 0, MostElision, "a number of strokes") ?? 0,
+            Transforms = [.. Transforms.Select(t => Setting<Transform>("Transforms", t)).Where(t => t != Transform.None).Distinct()],
         };
 
         T Setting<T>(string field, string? word) where T : struct, Enum
@@ -133,6 +169,7 @@ public sealed class IdeaInput
     {
         (Voicing, Sticking, Dynamics) = (rules.Facets.Voicing.Word(), rules.Facets.Sticking.Word(), rules.Facets.Dynamics.Word());
         (Openness, Ornaments) = (rules.Facets.Openness.Word(), rules.Facets.Ornaments.Word());
-        (Placement, Ghosts) = (rules.Placement.Word(), rules.Ghosts.Word());
+        (Placement, Ghosts, Rate, Swing) = (rules.Placement.Word(), rules.Ghosts.Word(), rules.Rate.Word(), rules.Swing.Word());
+        (Elision, Transforms) = (rules.Elision.ToString(System.Globalization.CultureInfo.InvariantCulture), [.. rules.Transforms.Select(t => t.Word())]);
     }
 }

@@ -6,12 +6,16 @@ namespace InnerCadence.Web.Pages.Ideas;
 /// <summary>The catalogue of named ideas.</summary>
 public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Jobs jobs) : StudyPage(studies)
 {
+    /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
+    public string? Tag { get; private set; }
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? tag, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        Ideas = await ideas.OfStudyAsync(study, stop);
+        var all = await ideas.OfStudyAsync(study, stop);
+        Tag = all.SelectMany(i => i.Tags).FirstOrDefault(t => string.Equals(t, tag, StringComparison.OrdinalIgnoreCase));
+        Ideas = Tag is null ? all : [.. all.Where(i => i.Tags.Contains(Tag))];
         return Page();
     }
 

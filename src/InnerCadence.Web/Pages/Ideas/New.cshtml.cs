@@ -2,6 +2,7 @@ using InnerCadence.Core.Counting;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
@@ -9,10 +10,19 @@ namespace InnerCadence.Web.Pages.Ideas;
 public interface IIdeaForm
 {
     IdeaInput Input { get; }
+    /// <summary>What the rules as typed would find, where it was asked.</summary>
+    TunedStudy? Tuned { get; }
+}
+
+internal static class TunedAnswers
+{
+    /// <summary>A script gets the part that changes, a browser without scripts the page.</summary>
+    public static IActionResult WithTuned(this PageModel page, TunedStudy tuned) =>
+        page.Request.Headers["X-Part"] == "tuned" ? page.Partial("Ideas/_Tuned", tuned) : page.Page();
 }
 
 /// <summary>A span of a passage becomes a named idea.</summary>
-public sealed class NewModel(Storage.Studies studies, Storage.Passages passages, Storage.Ideas ideas) : StudyPage(studies), IIdeaForm
+public sealed class NewModel(Storage.Studies studies, Storage.Passages passages, Storage.Ideas ideas, Tuning tuning) : StudyPage(studies), IIdeaForm
 {
     [BindProperty]
     public IdeaInput Input { get; set; } = new();
@@ -49,6 +59,17 @@ public sealed class NewModel(Storage.Studies studies, Storage.Passages passages,
         }
         ModelState.AddModelError("Input.Nickname", $"This study has an idea called {draft.Nickname} already: choose another nickname.");
         return Again();
+    }
+
+    public TunedStudy? Tuned { get; private set; }
+
+    /// <summary>What it would find; nothing is kept.</summary>
+    public async Task<IActionResult> OnPostTuneAsync(PassageId passage, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        if (Input.ReadIdea(ModelState) is not { } tried) return Again();
+        Tuned = await tuning.TryAsync(Study.Id, tried, null, stop);
+        return this.WithTuned(Tuned);
     }
 
     private IdeaInput Propose(Passage whole, Tick from, Tick to)

@@ -16,7 +16,7 @@ public sealed record StampView(StampRow Row, ClockTime At, int? Bar, string Sect
 }
 
 /// <summary>A listening session: while it runs what passes and what is noticed is kept; afterwards its stamps wait in order.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Sessions sessions, Sounds sounds) : RecordingPage(studies, recordings, timelines)
+public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Sessions sessions, Sounds sounds, HeardSightings heardSightings) : RecordingPage(studies, recordings, timelines)
 {
     private const int Day = 86_400_000;
 
@@ -25,6 +25,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     public IReadOnlyList<StampView> Stamps { get; private set; } = [];
     public IReadOnlyList<(ClockTime From, ClockTime To)> Heard { get; private set; } = [];
     public SoundRow? Sound { get; private set; }
+    public IReadOnlySet<StampId> KeptHeard { get; private set; } = new HashSet<StampId>();
     /// <summary>A stamp typed by hand that could not be kept yet.</summary>
     public (string? Clock, string? Kind, string? Note) Typed { get; private set; }
 
@@ -61,6 +62,15 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         return Redirect($"/sessions/{session}");
     }
 
+    /// <summary>A stamp of an idea counts as a sighting that was heard.</summary>
+    public async Task<IActionResult> OnPostHeardAsync(SessionId session, StampId stamp, CancellationToken stop)
+    {
+        if (!await FindAsync(session, stop)) return NotFound();
+        if (Stamps.All(s => s.Row.Id != stamp) || !await heardSightings.AddAsync(stamp, stop)) return BadRequest();
+        Tell("It counts as heard. When it is written down, what is found there stands for it.");
+        return Redirect($"/sessions/{session}#stamps");
+    }
+
     private bool IsGood(StampDraft s) =>
         StampDraft.Kinds.Contains(s.Kind) && s.AtMs is >= 0 and <= Day && s.Bar is null or (>= 1 and <= Limits.Bars) && (s.Note?.Length ?? 0) <= 2000 && !Storage.Typed.HasUnkeepable(s.Note ?? "")
         && (s.Kind == "idea" ? Ideas.Any(i => i.Id == s.IdeaId) : s.IdeaId is null);
@@ -71,6 +81,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         Session = found;
         Ideas = await sessions.IdeasAsync(id, stop);
         Heard = await sessions.HeardAsync(id, stop);
+        KeptHeard = await heardSightings.OfSessionAsync(id, stop);
         Sound = await sounds.OfRecordingAsync(found.RecordingId, stop);
         Stamps = [.. (await sessions.StampsAsync(id, stop)).Select(View)];
         return true;

@@ -7,25 +7,42 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings) : StudyPage(studies)
+public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, Judges judges, Lineages lineages) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
     public string ExemplarText { get; private set; } = "";
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public int Waiting { get; private set; }
+    private const int MostSkipped = 100;
+    /// <summary>Passed over since the last judgement, this one too.</summary>
+    public IReadOnlyList<SightingId> Skipped { get; private set; } = [];
+    public int JudgedCount { get; private set; }
+    /// <summary>True as a counter-example, false as an example; nothing where the passage is not pinned.</summary>
+    public bool? Pinned { get; private set; }
     /// <summary>A reason that could not be kept yet.</summary>
     public string? TypedReason { get; private set; }
     /// <summary>The next of this idea that waits for judgement.</summary>
     public SightingId? Following { get; private set; }
 
+    private IReadOnlyList<EditPlace> Edits => EditPlace.Of(Sighting.Row.Edits);
+
+    /// <summary>The exemplar with the strokes marked that are missing or otherwise there.</summary>
+    public Shape ExemplarPicture => Strands.Draw(Exemplar, new()
+    {
+        Gap = 28,
+        Differing = Exemplar.Strokes.Where(s => Edits.Any(e => e.PatternTick == s.At.Value && (e.Kind != "missing" || e.Voice == s.Voice.Code))).Select(s => (s.At, s.Voice)).ToHashSet(),
+    });
+
+    /// <summary>The passage with the strokes marked that differ.</summary>
     public Shape Picture => Strands.Draw(Sighting.Passage, new()
     {
         Gap = 28,
+        Differing = Sighting.Passage.Strokes.Where(s => Edits.Any(e => e.PassageTick == s.At.Value && (e.Voice == s.Voice.Code || e.Voice is null))).Select(s => (s.At, s.Voice)).ToHashSet(),
         FirstBar = Sighting.Row.Bar ?? 1,
         Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea, Sighting.Row.Verdict == "near-miss", null)],
     });
 
-    public async Task<IActionResult> OnGetAsync(SightingId sighting, CancellationToken stop) => await FindAsync(sighting, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(SightingId sighting, string? skip, CancellationToken stop) => await FindAsync(sighting, stop, skip) ? Page() : NotFound();
 
     public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, int version, string? back, CancellationToken stop)
     {
@@ -38,10 +55,20 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
             Response.StatusCode = StatusCodes.Status409Conflict;
             return Page();
         }
+        await judges.NoteAsync(sighting, made, blind: false, stop);
         Tell(
             $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
             $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}&version={version + 1}");
         return Redirect(back != "idea" && Following is { } next ? $"/sightings/{next}" : $"/ideas/{Sighting.Row.IdeaId}#concordance");
+    }
+
+    /// <summary>The passage becomes an example of the idea, or a counter-example, on which changes of its rules are tried.</summary>
+    public async Task<IActionResult> OnPostPinAsync(SightingId sighting, bool counter, CancellationToken stop)
+    {
+        if (!await FindAsync(sighting, stop)) return NotFound();
+        await lineages.PinAsync(Sighting.Row.IdeaId, Sighting.Row.PassageId, counter, stop);
+        Tell($"Pinned as {(counter ? "a counter-example" : "an example")} of {Sighting.Row.Idea}.");
+        return Redirect($"/sightings/{sighting}");
     }
 
     /// <summary>Takes a judgement back to what it was.</summary>
@@ -53,15 +80,17 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
         return Redirect($"/sightings/{sighting}");
     }
 
-    private async Task<bool> FindAsync(SightingId id, CancellationToken stop)
+    private async Task<bool> FindAsync(SightingId id, CancellationToken stop, string? skip = null)
     {
         if (await sightings.FindAsync(id, stop) is not { } row || await ideas.FindAsync(row.IdeaId, stop) is not { } idea) return false;
         Sighting = SightingView.Of([row]).Single();
         (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
-        var waiting = (await sightings.OfIdeaAsync(row.IdeaId, stop)).Where(s => s.IsWaiting).Select(s => s.Id).ToList();
-        Waiting = waiting.Count;
-        var here = waiting.IndexOf(id);
-        Following = here >= 0 && here + 1 < waiting.Count ? waiting[here + 1] : waiting.FirstOrDefault(w => w != id) is { Value: > 0 } first ? first : null;
+        var all = await sightings.OfIdeaAsync(row.IdeaId, stop);
+        Waiting = all.Count(s => s.IsWaiting);
+        JudgedCount = all.Count - Waiting;
+        Skipped = [.. (skip ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(MostSkipped).Select(s => SightingId.TryParse(s, out var one) ? one : default).Append(id).Distinct()];
+        Following = Judging.Next(all, Skipped) ?? Judging.Next(all, [id]);
+        Pinned = (await lineages.PinsAsync(row.IdeaId, stop)).Where(p => p.PassageId == row.PassageId).Select(p => (bool?)p.Counter).FirstOrDefault();
         return await EnterAsync(row.StudyId, stop);
     }
 }

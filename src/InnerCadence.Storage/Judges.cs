@@ -1,0 +1,67 @@
+using Dapper;
+using InnerCadence.Core.Evidence;
+using Npgsql;
+
+namespace InnerCadence.Storage;
+
+/// <summary>Who judges, what each judged, and how well that agrees.</summary>
+public sealed class Judges(NpgsqlDataSource source)
+{
+    private const string NameOf = "judge";
+
+    /// <summary>The name that judgements get; empty where none is set.</summary>
+    public async Task<string> NameAsync(CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.ExecuteScalarAsync<string>(new("select value from setting where name = @NameOf", new { NameOf }, cancellationToken: stop)) ?? "";
+    }
+
+    public async Task SetNameAsync(string name, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new("insert into setting (name, value) values (@NameOf, @name) on conflict (name) do update set value = excluded.value", new { NameOf, name }, cancellationToken: stop));
+    }
+
+    /// <summary>Keeps that a judgement was made, whatever the sighting itself says.</summary>
+    public async Task NoteAsync(SightingId sighting, Judgement judgement, bool blind, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(
+            "insert into judgement_made (sighting_id, judge, judgement, blind) values (@sighting, coalesce((select value from setting where name = @NameOf), ''), @word, @blind)",
+            new { sighting, NameOf, word = judgement.Word(), blind }, cancellationToken: stop));
+    }
+
+    /// <summary>When a judge last judged each sighting of a study blind, before a moment.</summary>
+    public async Task<IReadOnlyDictionary<SightingId, DateTime>> BlindBeforeAsync(StudyId study, string judge, DateTime before, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<(SightingId Id, DateTime At)>(new(
+            """
+            select m.sighting_id, max(m.made_at) from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
+            where i.study_id = @study and m.judge = @judge and m.blind and m.made_at < @before group by m.sighting_id
+            """, new { study, judge, before }, cancellationToken: stop))).ToDictionary(row => row.Id, row => row.At);
+    }
+
+    /// <summary>
+    /// With oneself: each judge's blind judgements of one sighting, each against the one before. With others: the last judgements of every
+    /// two judges of one sighting.
+    /// </summary>
+    public async Task<(Agreement? Self, Agreement? Others)> AgreementAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        var made = (await connection.QueryAsync<Made>(new(
+            """
+            select m.sighting_id, m.judge, m.judgement, m.blind from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
+            where i.study_id = @study order by m.sighting_id, m.made_at, m.id
+            """, new { study }, cancellationToken: stop))).AsList();
+        var self = made.Where(m => m.Blind).GroupBy(m => (m.SightingId, m.Judge)).SelectMany(g => g.Zip(g.Skip(1), (a, b) => (a.Judgement, b.Judgement))).ToList();
+        var others = made.GroupBy(m => m.SightingId).SelectMany(g =>
+        {
+            var last = g.GroupBy(m => m.Judge).OrderBy(j => j.Key, StringComparer.Ordinal).Select(j => j.Last().Judgement).ToList();
+            return last.SelectMany((first, i) => last.Skip(i + 1).Select(second => (first, second)));
+        }).ToList();
+        return (Agreement.Of(self), Agreement.Of(others));
+    }
+
+    private sealed record Made(SightingId SightingId, string Judge, string Judgement, bool Blind);
+}
