@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Collections.Immutable;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
@@ -54,6 +55,7 @@ public sealed class Matcher
         private readonly int?[] momentAt;
         private readonly int[] needs;
         private readonly int leastInPlace;
+        private readonly int leastPresent;
         private readonly int mostExtra;
         private readonly int leading;
 
@@ -64,7 +66,9 @@ public sealed class Matcher
             needs = [.. pattern.Strokes.Select(s => Needed(s.Stroke.Voice, rules, pattern.Transform))];
             var half = rules.Elision > 0 || pattern.Transform == Transform.Substituted;
             leastInPlace = half ? (pattern.Required + 1) / 2 : (pattern.Required * 2 + 2) / 3;
-            mostExtra = Judge.Limit(pattern.Required) / Difference.Extra;
+            // At another rate nothing may be missing, extra or moved, but for the first strokes that may be left out.
+            leastPresent = factor == Factor.One ? 0 : pattern.Required - rules.Elision;
+            mostExtra = factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Extra : 0;
             leading = Math.Min(pattern.Moments.Length, rules.Elision > 2 ? rules.Elision + 1 : 3);
             Length = factor.ScaleUp(pattern.Span);
         }
@@ -85,8 +89,14 @@ public sealed class Matcher
 
         public void Find(Field field, Judge judge, List<Candidate> found)
         {
-            foreach (var start in Starts(field))
+            var starts = ArrayPool<int>.Shared.Rent(field.LoopMoments * leading);
+            var count = Starts(field, starts);
+            var last = int.MinValue;
+            for (var i = 0; i < count; i++)
             {
+                var start = starts[i];
+                if (start == last) continue;
+                last = start;
                 var from = field.MomentAt(start);
                 var to = from;
                 while (to < field.MomentTicks.Length && field.MomentTicks[to] < start + Length) to++;
@@ -95,13 +105,15 @@ public sealed class Matcher
                 if (!EnoughInPlace(field, start, from, to)) continue;
                 if (judge.Try(field, pattern, factor, start, first, end) is { } candidate) found.Add(candidate);
             }
+            ArrayPool<int>.Shared.Return(starts);
         }
 
-        /// <summary>Every stroke's moment aligned with each of the pattern's first moments; starts of a loop lie inside it.</summary>
-        private int[] Starts(Field field)
+        /// <summary>Every stroke's moment aligned with each of the pattern's first moments, in order, some twice; starts of a loop lie inside it.</summary>
+        /// <returns>How many were put.</returns>
+        private int Starts(Field field, int[] starts)
         {
             var earliest = field.LoopLength > 0 ? 0 : 1 - field.Passage.Meters.MeterOf(0).Length.Value;
-            var starts = new List<int>(field.LoopMoments * leading);
+            var count = 0;
             for (var lead = 0; lead < leading; lead++)
             {
                 if (momentAt[lead] is not { } offset) continue;
@@ -109,16 +121,16 @@ public sealed class Matcher
                 {
                     var start = field.MomentTicks[i] - offset;
                     if (field.LoopLength > 0) start = (start % field.LoopLength + field.LoopLength) % field.LoopLength;
-                    if (start >= earliest) starts.Add(start);
+                    if (start >= earliest) starts[count++] = start;
                 }
             }
-            starts.Sort();
-            return [.. starts.Distinct()];
+            Array.Sort(starts, 0, count);
+            return count;
         }
 
         private bool EnoughInPlace(Field field, int start, int from, int to)
         {
-            var inPlace = 0;
+            var (inPlace, present, left) = (0, 0, pattern.Required);
             var anyUnheard = field.Passage.Unheard.Count > 0;
             for (var m = 0; m < pattern.Moments.Length; m++)
             {
@@ -132,10 +144,15 @@ public sealed class Matcher
                 for (var p = strokeFirst; p < strokeFirst + count; p++)
                 {
                     if (pattern.Optional[p]) continue;
-                    if ((mask & needs[p]) != 0 || (anyUnheard && momentAt[m] is { } at && field.IsUnheard(start + at, pattern.Strokes[p].Stroke.Voice))) inPlace++;
+                    left--;
+                    var unheard = anyUnheard && momentAt[m] is { } at && field.IsUnheard(start + at, pattern.Strokes[p].Stroke.Voice);
+                    if ((mask & needs[p]) != 0 || unheard) inPlace++;
+                    if (mask != 0 || unheard) present++;
                 }
+                if (inPlace >= leastInPlace && present >= leastPresent) return true;
+                if (inPlace + left < leastInPlace || present + left < leastPresent) return false;
             }
-            return inPlace >= leastInPlace;
+            return inPlace >= leastInPlace && present >= leastPresent;
         }
     }
 }

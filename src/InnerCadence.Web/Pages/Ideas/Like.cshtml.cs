@@ -32,9 +32,9 @@ public sealed class LikeModel(Storage.Studies studies, Likenesses likenesses) : 
         if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error) return Refuse($"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
         var pattern = new Idea(read.Passage, null, null, new()
         {
-            Facets = new() { Voicing = voicing },
+            // A few counts say nothing about loudness: a ghost is as good as an accent.
+            Facets = new() { Voicing = voicing, Dynamics = read.Passage.Strokes.All(s => s.Dynamic == Dynamic.Normal) ? FacetRule.Ignore : FacetRule.May },
             Rate = rates ? RateRule.Proportional : RateRule.Same,
-            Ghosts = read.Passage.Strokes.Any(s => s.Dynamic == Dynamic.Ghost) ? GhostRule.Count : GhostRule.Ignore,
         });
         if (!new Matcher(pattern).CanFind) return Refuse("No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
         var (ideas, places) = await likenesses.FindAsync(study, pattern, stop);
