@@ -58,6 +58,7 @@ app.MapEvidence();
 app.MapSound();
 app.MapTime();
 app.MapConvert();
+app.MapRhythm();
 app.MapEdits();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");

@@ -37,7 +37,7 @@ public static class ReadingDifference
         return [.. told.OrderBy(t => t.At)];
     }
 
-    private static List<string> Changes(Stroke from, Stroke to)
+    internal static List<string> Changes(Stroke from, Stroke to)
     {
         var changes = new List<string>();
         if (from.Dynamic != to.Dynamic) changes.Add(to.Dynamic switch { Dynamic.Ghost => "as a ghost", Dynamic.Accent => "accented", _ => from.Dynamic == Dynamic.Ghost ? "not as a ghost" : "without accent" });

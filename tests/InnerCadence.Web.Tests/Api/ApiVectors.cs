@@ -38,6 +38,50 @@ public class ApiVectors(Application application) : IClassFixture<Application>
     }
 
     [Fact]
+    public async Task Every_case_of_comparing_holds_through_the_api()
+    {
+        foreach (var found in Cases("evidence").Where(c => c["call"]!.ToString() is "contrast" or "adjust" or "threshold"))
+            Same(await PostAsync($"/api/evidence/{found["call"]}", found["in"]!.DeepClone().AsObject()), found["expect"]!, found["name"]!.ToString());
+    }
+
+    [Fact]
+    public async Task Every_case_of_rhythm_that_has_a_call_holds_through_the_api()
+    {
+        foreach (var found in Cases("rhythm"))
+        {
+            var (name, expect) = (found["name"]!.ToString(), found["expect"]!.AsObject());
+            if (found["kind"]!.ToString() == "realign")
+                Same(await PostAsync("/api/rhythm/realign", new JsonObject { ["cycleTicks"] = found["cycleTicks"]!.DeepClone(), ["meters"] = found["meters"]!.DeepClone() }), expect, name);
+            if (found["kind"]!.ToString() != "describe") continue;
+            var answer = await PostAsync("/api/rhythm/describe", new JsonObject { ["text"] = found["text"]!.DeepClone(), ["looped"] = found["looped"]!.DeepClone() });
+            foreach (var (what, value) in expect)
+            {
+                if (what != "groupings") Same(answer[what]!, value!, name);
+                else answer[what]!.AsArray().Select(g => g!.ToJsonString()).ShouldContain(value![0]!.ToJsonString(), name);
+            }
+        }
+    }
+
+    /// <summary>Numbers to a millionth, all else as it is; what the answer has beside is left.</summary>
+    private static void Same(JsonNode answer, JsonNode expected, string name)
+    {
+        switch (expected)
+        {
+            case JsonObject members:
+                foreach (var (key, value) in members) Same(answer[key]!, value!, $"{name}, {key}");
+                break;
+            case JsonArray items:
+                answer.AsArray().Count.ShouldBe(items.Count, name);
+                for (var i = 0; i < items.Count; i++) Same(answer[i]!, items[i]!, $"{name} {i}");
+                break;
+            default:
+                if (double.TryParse(expected.ToString(), System.Globalization.CultureInfo.InvariantCulture, out var number)) answer.GetValue<double>().ShouldBe(number, Math.Max(Math.Abs(number) * 1e-6, 1e-24), name);
+                else answer.ToString().ShouldBe(expected.ToString(), name);
+                break;
+        }
+    }
+
+    [Fact]
     public async Task Reading_gives_strokes_words_canonical_text_and_a_picture()
     {
         var answer = await PostAsync("/api/count-lines/parse?picture=strands", new JsonObject { ["text"] = "meter 7/8(2+2+3)\ntempo 96\nHH: 8ths 4&o\nSN: 3>fR (6a)?\nBD: ?" });
