@@ -50,7 +50,8 @@ public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Stro
     /// <summary>One bar as count lines.</summary>
     public string Text => Meter is null ? "" : CountWriter.Write(new(new([Meter]), 1, Passage.InOrder(Strokes)));
 
-    internal static IReadOnlyList<Stroke> BarOf(Passage passage, int bar)
+    /// <summary>The strokes of one bar, counted from its start.</summary>
+    public static IReadOnlyList<Stroke> BarOf(Passage passage, int bar)
     {
         var (start, end) = (passage.Meters.StartOf(bar), passage.Meters.StartOf(bar + 1));
         return [.. passage.Strokes.Where(s => s.At >= start && s.At < end).Select(s => s with { At = s.At - start })];

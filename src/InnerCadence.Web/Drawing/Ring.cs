@@ -14,7 +14,18 @@ public sealed class Ring
     private Ring(Passage passage) => (this.passage, voices) = (passage, [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order()]);
 
     /// <summary>The whole drawing, an svg element; an empty passage gives an empty ring.</summary>
-    public static Shape Draw(Passage passage) => new Ring(passage).Draw();
+    /// <param name="grouping">Its markers make a polygon of their own.</param>
+    public static Shape Draw(Passage passage, Core.Rhythm.Grouping? grouping = null)
+    {
+        var ring = new Ring(passage);
+        var picture = ring.Draw();
+        if (grouping is null || passage.Bars == 0) return picture;
+        // Groups of fewer bars come round several times.
+        var length = passage.Meters.StartOf(grouping.Bars);
+        var corners = Enumerable.Range(0, passage.Bars / grouping.Bars).SelectMany(i => grouping.Starts.Select(at => ring.At(at + length * i, Outer + 6)))
+            .Select(p => FormattableString.Invariant($"{p.X:0.#},{p.Y:0.#}"));
+        return picture.Add(new Shape("polygon").With("class", "group chosen").With("points", string.Join(' ', corners)).Add(new Shape("title").Saying($"{grouping.Markers}: {grouping}")));
+    }
 
     private Shape Draw()
     {

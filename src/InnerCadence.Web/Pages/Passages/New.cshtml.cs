@@ -79,6 +79,15 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         return Input.ReadTab(ModelState) ? Page() : Again();
     }
 
+    /// <summary>Starts from a text that another page made, such as a skeleton; nothing is saved yet.</summary>
+    public async Task<IActionResult> OnPostTakeAsync(RecordingId recording, string? text, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        ModelState.Clear();
+        Input = new() { Text = text ?? "", HeardFrom = "ear", Note = "A skeleton worked out from several bars." };
+        return Page();
+    }
+
     public async Task<IActionResult> OnPostTomsAsync(RecordingId recording, string? toms, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();

@@ -1,0 +1,42 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Compare;
+
+/// <summary>All bars of a study, a player, a recording: families of like bars, and the skeleton of all.</summary>
+public sealed class BarsModel(Storage.Studies studies, WrittenPassages written) : StudyPage(studies)
+{
+    private List<(WrittenPassage Passage, int Index, Meter Meter, IReadOnlyList<Stroke> Strokes)> bars = [];
+
+    public PassageScope Scope { get; private set; } = null!;
+    public int Total => bars.Count;
+    public IReadOnlyList<BarFamily> Families { get; private set; } = [];
+    public SkeletonView Skeleton { get; private set; } = null!;
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, double? threshold, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        var all = await written.OfStudyAsync(study, stop);
+        Scope = PassageScope.Of(Request.Query, Study, all);
+        bars = [.. all.Where(Scope.Takes).SelectMany(p =>
+        {
+            var passage = p.Passage;
+            return Enumerable.Range(0, passage.Bars).Select(i => (p, i, passage.Meters.MeterOf(i), Core.Rhythm.Skeleton.BarOf(passage, i)));
+        })];
+        var plain = bars.Select(b => (b.Meter, b.Strokes)).ToList();
+        Families = BarFamilies.Of(plain);
+        Skeleton = SkeletonView.Of(plain, threshold, $"/studies/{study}/bars{Scope.Query}", Place, Scope.Recording);
+        return Page();
+    }
+
+    public Passage PassageOf(int bar) => new(new([bars[bar].Meter]), 1, Passage.InOrder(bars[bar].Strokes));
+
+    public int Recordings(BarFamily family) => family.Members.Select(m => bars[m.Bar].Passage.RecordingId).Distinct().Count();
+
+    public (string Address, string Words) Place(int bar) => ($"/passages/{bars[bar].Passage.PassageId}", $"{bars[bar].Passage.RecordingName}, bar {(bars[bar].Passage.Bar ?? 1) + bars[bar].Index}");
+
+    public string Difference(int exemplar, int bar) => string.Join(", ", ReadingDifference.Between(PassageOf(exemplar), PassageOf(bar)).Select(d => d.Words.Replace("bar 1, ", "")).Take(3));
+}

@@ -1,0 +1,92 @@
+using System.Globalization;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Compare;
+
+/// <summary>How often passages of either side have a trait.</summary>
+public sealed record Habit(string Name, int With, int Of, int OthersWith, int OthersOf, Contrast? Contrast)
+{
+    public Interval? Share => Estimates.Presence(With, Of);
+}
+
+/// <summary>Voice by place, one side beside another, with what stands out in words.</summary>
+public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages written) : StudyPage(studies)
+{
+    public static IReadOnlyList<(string Word, string Says)> Aspects { get; } = [("any", "all"), ("ghost", "ghosts"), ("accent", "accents"), ("open", "open hats"), ("left", "left hand")];
+
+    public IReadOnlyList<Side> Sides { get; private set; } = [];
+    public Side One { get; private set; } = null!;
+    public Side Two { get; private set; } = null!;
+    public IReadOnlyList<(string Meter, int Bars)> Meters { get; private set; } = [];
+    public string Meter { get; private set; } = "4/4";
+    public int Parts { get; private set; } = 4;
+    public string Aspect { get; private set; } = "any";
+    public Fingerprint? Print { get; private set; }
+    public FingerprintCell? Chosen { get; private set; }
+    public IReadOnlyList<(string Address, string Words, bool Theirs)> Places { get; private set; } = [];
+    public IReadOnlyList<Habit> Habits { get; private set; } = [];
+    public int BeatTicks => Print!.Meter.Beat.Value;
+    public IEnumerable<int> PartsToChoose => Print is null ? [4] : new[] { 1, 2, 3, 4, 6 }.Where(n => BeatTicks % n == 0);
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, string? meter, int parts, string? aspect, string? voice, int? at, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        var all = await written.OfStudyAsync(study, stop);
+        Sides = Side.Of(Study, all);
+        (One, Two) = (Side.Find(Sides, a, "subject"), Side.Find(Sides, b, "others"));
+        var bars = all.SelectMany(p => Bar.Of(p.Passage, p.ReadingId.Value).Select(bar => (Bar: bar, Of: p))).ToList();
+        Meters = [.. bars.GroupBy(x => x.Bar.Meter.ToString()).OrderByDescending(g => g.Count()).Select(g => (g.Key, g.Count()))];
+        if (Meters.Count == 0) return Page();
+        Meter = Meters.Any(m => m.Meter == meter) ? meter! : Meters[0].Meter;
+        Aspect = Aspects.Any(x => x.Word == aspect) ? aspect! : "any";
+        var of = Core.Music.Meter.Parse(Meter)!;
+        Parts = parts is 1 or 2 or 3 or 4 or 6 && of.Beat.Value % parts == 0 ? parts : of.Lower >= 8 ? 2 : 4;
+        var kind = Aspect switch { "ghost" => StrokeAspect.Ghost, "accent" => StrokeAspect.Accent, "open" => StrokeAspect.Open, "left" => StrokeAspect.LeftHand, _ => StrokeAspect.Any };
+        Print = Fingerprint.Of(bars.Where(x => One.Takes(x.Of)).Select(x => x.Bar), bars.Where(x => Two.Takes(x.Of)).Select(x => x.Bar), of, Parts, kind);
+        Habits = HabitsOf(all);
+        Chosen = at is null ? null : Print.Cells.FirstOrDefault(c => c.Voice.Code == voice && c.At.Value == at);
+        if (Chosen is { } cell)
+            Places = [.. bars.Where(x => (One.Takes(x.Of) || Two.Takes(x.Of)) && x.Bar.Meter.Equals(of) && x.Bar.Strokes.Any(s => s.Voice == cell.Voice && s.At == cell.At && Fingerprint.Has(s, kind)))
+                .Select(x => ($"/passages/{x.Of.PassageId}", $"{x.Of.RecordedFrom?.Year} {x.Of.RecordingName}, bar {(x.Of.Bar ?? 1) + x.Bar.Index}", !One.Takes(x.Of))).OrderBy(x => x.Item3)];
+        return Page();
+    }
+
+    private List<Habit> HabitsOf(IReadOnlyList<WrittenPassage> all)
+    {
+        (string Name, Func<WrittenPassage, Traits, bool?> Has)[] traits =
+        [
+            ("begin with the left hand, where it is known", (_, t) => t.FirstHand is { } hand ? hand == Core.Music.Side.Left : null),
+            ("are linear", (_, t) => t.Linear),
+            ("have double stops of the hands", (_, t) => t.DoubleStops > 0),
+            ("have a flam or drag", (_, t) => (t.Ornaments & (Ornaments.Flam | Ornaments.Drag)) != 0),
+            ("go down the toms", (_, t) => t.Direction == TomDirection.None ? null : t.Direction == TomDirection.Down),
+            ("start off the beat", (_, t) => !t.Starts.All(char.IsAsciiDigit)),
+            ("have a kick alone somewhere", (p, _) => p.Passage.Strokes.GroupBy(s => s.At).Any(m => m.All(s => s.Voice == Voice.Kick))),
+        ];
+        var known = all.Select(p => (p, Traits: Traits.Of(p.Passage))).Where(x => x.Traits is not null).ToList();
+        var rows = traits.Select(t =>
+        {
+            (int With, int Of) Count(Side side)
+            {
+                var told = known.Where(x => side.Takes(x.p)).Select(x => t.Has(x.p, x.Traits!)).OfType<bool>().ToList();
+                return (told.Count(x => x), told.Count);
+            }
+            return (t.Name, One: Count(One), Two: Count(Two));
+        }).ToList();
+        var contrasts = Contrasts.Of([.. rows.Select(r => new Table(r.One.With, r.One.Of - r.One.With, r.Two.With, r.Two.Of - r.Two.With))]);
+        return [.. rows.Select((r, i) => new Habit(r.Name, r.One.With, r.One.Of, r.Two.With, r.Two.Of, contrasts[i]))];
+    }
+
+    public string Address(FingerprintCell cell) =>
+        $"/studies/{Study.Id}/fingerprint?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&meter={Uri.EscapeDataString(Meter)}&parts={Parts}&aspect={Aspect}&voice={cell.Voice.Code}&at={cell.At}";
+
+    public string CountOf(Tick at) => CountNames.Split(at, Print!.Meter) is var (beat, past) && past == Tick.Zero ? beat.ToString(CultureInfo.InvariantCulture) : CountNames.Syllable(past, Print.Meter) ?? "";
+
+    public string Small(double p) => p < 0.001 ? "< 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
+}

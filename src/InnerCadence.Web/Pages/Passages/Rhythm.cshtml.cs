@@ -1,0 +1,72 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
+using InnerCadence.Storage;
+using InnerCadence.Web.Drawing;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Passages;
+
+/// <summary>How a passage is put together: groups, cross-rhythms, bar form, what stays and what varies.</summary>
+public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passages) : StudyPage(studies)
+{
+    public static IReadOnlyList<(string Name, int Ticks)> Units { get; } = [("quarters", 10080), ("eighths", 5040), ("eighth triplets", 3360), ("sixteenths", 2520), ("sixteenth triplets", 1680)];
+
+    public PassageRow Passage { get; private set; } = null!;
+    public Passage Read { get; private set; } = Core.Music.Passage.Empty;
+    public Traits? Traits { get; private set; }
+    public IReadOnlyList<Grouping> Groupings { get; private set; } = [];
+    public IReadOnlyList<CrossRhythm> Crosses { get; private set; } = [];
+    public Grouping? Chosen { get; private set; }
+    public Grouping? Against { get; private set; }
+    public IReadOnlyList<FormedBar> Form { get; private set; } = [];
+    public SkeletonView Skeleton { get; private set; } = null!;
+    public string? Cycle { get; private set; }
+    public string? Unit { get; private set; }
+    /// <summary>After how many bars the cycle that was asked for comes together.</summary>
+    public string? Together { get; private set; }
+
+    /// <summary>Whether other voices go in the same groups as the chosen one.</summary>
+    public string? Comparison => Chosen is null || Groupings.Count < 2 ? null
+        : Groupings.Where(g => g != Chosen && g.ToString() == Chosen.ToString() && g.Starts.SequenceEqual(Chosen.Starts)).Select(g => g.Markers).ToList() is { Count: > 0 } same
+            ? $"{string.Join(", ", same)} {(same.Count == 1 ? "goes" : "go")} in the same groups, {Chosen}." : null;
+
+    public Shape Picture => Strands.Draw(Read, new()
+    {
+        FirstBar = Passage.Bar ?? 1,
+        Brackets = Chosen is null ? [] : [.. Chosen.Starts.Select((at, i) => new Bracket(at, i + 1 < Chosen.Starts.Length ? Chosen.Starts[i + 1] : Chosen.Starts[0] + Read.Meters.StartOf(Chosen.Bars) is var end && end > Read.Length ? Read.Length : end, Chosen.Groups[i].ToString(System.Globalization.CultureInfo.InvariantCulture), false, null))],
+    });
+
+    public string Wait(Tick wait) => wait == Tick.Zero ? "none" : CountNames.Length(wait);
+
+    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? against, string? cycle, string? unit, double? threshold, CancellationToken stop)
+    {
+        if (await passages.FindAsync(passage, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
+        Passage = found;
+        Read = CountLines.Parse(found.Text).Passage with { Looped = found.Looped };
+        if (Read.Bars == 0) return Redirect($"/passages/{passage}");
+        Traits = Traits.Of(Read);
+        Groupings = Grouping.Of(Read);
+        Crosses = CrossRhythm.Of(Read);
+        Chosen = Groupings.FirstOrDefault(g => g.Markers == by) ?? Groupings.FirstOrDefault(g => g.Groups.Distinct().Count() > 1) ?? Groupings.FirstOrDefault();
+        Against = Groupings.FirstOrDefault(g => g.Markers == against);
+        Form = BarForm.Of(Read, found.Bar ?? 1);
+        Skeleton = SkeletonView.Of([.. Enumerable.Range(0, Read.Bars).Select(i => (Read.Meters.MeterOf(i), Core.Rhythm.Skeleton.BarOf(Read, i)))], threshold, $"/passages/{passage}/rhythm",
+            i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + i}"), found.RecordingId);
+        ReadCycle(cycle, unit);
+        return Page();
+    }
+
+    private void ReadCycle(string? cycle, string? unit)
+    {
+        (Cycle, Unit) = (cycle, Units.Any(u => u.Name == unit) ? unit : "eighths");
+        if (string.IsNullOrWhiteSpace(cycle)) return;
+        if (!int.TryParse(cycle, out var length) || length is < 1 or > 500) Together = $"‘{cycle}’ is no length: write a number from 1 to 500.";
+        else if (Realignment.Of(new(length * Units.Single(u => u.Name == Unit).Ticks), Read.Meters) is not { } found) Together = "They do not come together within 10,000 repetitions.";
+        else
+        {
+            var shown = found.Starts.Take(16).Select(s => $"{s.Bar}.{s.Beat}{(s.Rest == Tick.Zero ? "" : $" + {CountNames.Length(s.Rest)}")}");
+            Together = $"After {Words.Bars((int)found.Bars)}, {found.Starts.Count} times round. It starts on {string.Join(", ", shown)}{(found.Starts.Count > 16 ? " …" : "")}.";
+        }
+    }
+}

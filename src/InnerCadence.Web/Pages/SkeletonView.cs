@@ -1,0 +1,19 @@
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
+using InnerCadence.Storage;
+
+namespace InnerCadence.Web.Pages;
+
+/// <summary>A skeleton as a page shows it: with its threshold, and the bars behind each way of playing a beat.</summary>
+/// <param name="Address">The page, to which the threshold is added.</param>
+/// <param name="PlaceOf">Address and words of a bar by its number.</param>
+/// <param name="Recording">Where it can be kept as a passage; nothing where it is of several recordings.</param>
+public sealed record SkeletonView(Skeleton Skeleton, double Threshold, string Address, Func<int, (string Address, string Words)> PlaceOf, RecordingId? Recording)
+{
+    public static SkeletonView Of(
+        IReadOnlyList<(Meter, IReadOnlyList<Stroke>)> bars, double? threshold, string address, Func<int, (string, string)> placeOf, RecordingId? recording = null)
+    {
+        var share = threshold is >= 0 and <= 1 ? threshold.Value : Skeleton.UsualThreshold;
+        return new(Skeleton.Of(bars, share), share, address, placeOf, recording);
+    }
+}
