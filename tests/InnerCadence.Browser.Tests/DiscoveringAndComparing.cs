@@ -43,7 +43,7 @@ public class DiscoveringAndComparing(Site site)
         person.Sees(".paper");
         person.Types("Count lines", "SN: 16ths 1> 1a> 2&> 3e> 4> 4a> | 16ths 1&> 2e> 3> 3a> 4&> | 16ths 1e> 2> 2a> 3&> 4e>");
         person.Reads("#size", "3 bars");
-        person.Sees("#Input_Looped").Click();
+        person.Sees("#Input_Looped").SendKeys(" ");
         person.PressesControlAnd(OpenQA.Selenium.Keys.Enter);
         person.Clicks("Rhythm, form, skeleton");
         person.Reads("main", "4 in the time of 3 beats");
