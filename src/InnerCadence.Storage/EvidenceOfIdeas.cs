@@ -17,7 +17,8 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
         (await ByRecordingAsync(idea.StudyId, [idea], stop))[idea.Id];
 
     /// <summary>The same for several ideas of one study at once.</summary>
-    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study, IReadOnlyList<IdeaRow> ideas, CancellationToken stop)
+    /// <param name="cautious">Without sightings that rest on unsure or unheard strokes.</param>
+    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study, IReadOnlyList<IdeaRow> ideas, CancellationToken stop, bool cautious = false)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         using var all = await connection.QueryMultipleAsync(new(
@@ -35,9 +36,9 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
             join reading g on g.id = x.reading_id and g.preferred
             join passage a on a.id = g.passage_id and a.deleted_at is null
             join recording r on r.id = a.recording_id and r.deleted_at is null
-            where r.study_id = @study and x.idea_id = any(@ids);
+            where r.study_id = @study and x.idea_id = any(@ids) and (not @cautious or (x.unsure = 0 and x.summary not like '%not heard%'));
             select h.idea_id, h.recording_id, count(*)::int as times from heard_sighting h left join stamp t on t.id = h.stamp_id where h.idea_id = any(@ids) and t.passage_id is null group by 1, 2
-            """, new { study, ids = ideas.Select(i => i.Id.Value).ToArray() }, cancellationToken: stop));
+            """, new { study, cautious, ids = ideas.Select(i => i.Id.Value).ToArray() }, cancellationToken: stop));
         var searches = (await all.ReadAsync<CoverageRow>()).ToLookup(c => c.RecordingId);
         var written = (await all.ReadAsync<WrittenPassage>()).ToLookup(w => w.RecordingId, w => new WrittenBars(w.Bar, w.Length, w.BecauseHeard));
         var found = (await all.ReadAsync<FoundPlace>()).ToLookup(f => (f.IdeaId, f.RecordingId));

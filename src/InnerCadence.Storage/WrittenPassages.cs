@@ -24,6 +24,8 @@ public sealed record WrittenPassage
     public int? Bar { get; init; }
     public string Section { get; init; } = "";
     public string Kind { get; init; } = "";
+    /// <summary>Written down because an idea was heard in it: it adds nothing to what was searched by itself.</summary>
+    public bool BecauseHeard { get; init; }
     public string Text { get; init; } = "";
     public bool Looped { get; init; }
 
@@ -47,7 +49,7 @@ public sealed class WrittenPassages(NpgsqlDataSource source)
         return (await connection.QueryAsync<WrittenPassage>(new(
             """
             select g.id as reading_id, a.id as passage_id, r.id as recording_id, r.title, r.take, p.id as player_id, p.name as player, p.role = 'subject' as by_subject,
-                   coalesce(e.name, '') as ensemble, r.kind as recording_kind, r.recorded_from, r.tempo as recording_tempo, a.bar, a.section, a.kind, g.text, g.looped
+                   coalesce(e.name, '') as ensemble, r.kind as recording_kind, r.recorded_from, r.tempo as recording_tempo, a.bar, a.section, a.kind, a.because_heard, g.text, g.looped
             from reading g
             join passage a on a.id = g.passage_id and a.deleted_at is null
             join recording r on r.id = a.recording_id and r.deleted_at is null

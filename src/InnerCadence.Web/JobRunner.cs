@@ -3,7 +3,7 @@ using InnerCadence.Storage;
 namespace InnerCadence.Web;
 
 /// <summary>Does the long work of the job table, one job at a time, and takes over what a dead worker left.</summary>
-public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport import, Sounds sounds, Discoveries discoveries, ILogger<JobRunner> log) : BackgroundService
+public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport import, Sounds sounds, Discoveries discoveries, Comparisons comparisons, ILogger<JobRunner> log) : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(500);
     private readonly Guid worker = Guid.NewGuid();
@@ -33,6 +33,7 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
     private Task RunAsync(Job job, CancellationToken stop) => job.Kind switch
     {
         StudyScan.Kind => scan.RunAsync(job, worker, stop),
+        Comparisons.Kind => comparisons.RunAsync(job, worker, stop),
         Discoveries.Kind => discoveries.RunAsync(job, worker, stop),
         RecordingImport.Kind => import.RunAsync(job, worker, stop),
         Sounds.OverviewKind => sounds.OverviewAsync(job, worker, stop),

@@ -35,7 +35,7 @@ builder.Services
     .AddSingleton(new SoundStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
     .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>()
     .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
-    .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>()
+    .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();

@@ -52,4 +52,17 @@ public class DiscoveringAndComparing(Site site)
         person.Clicks("Against the bars");
         person.Reads("main", "times round");
     }
+
+    [Fact]
+    public void From_a_cell_of_the_matrix_to_the_sighting_to_its_sound()
+    {
+        var person = new Person(site.Browser(), site.Address).Opens("/studies/1/compare");
+        person.Opens(person.Sees("svg.matrix a[aria-label^='cellar door in Kelp Road']").GetDomAttribute("href")!);
+        person.Reads(".concordance tbody", "Kelp Road");
+        person.Sees(".concordance tbody td:last-child a").Click();
+        person.Reads("h1", "cellar door in Kelp Road");
+        person.SeesAll("[data-part='play']")[1].Click();
+        for (var i = 0; i < 200 && person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded") is null; i++) Thread.Sleep(50);
+        int.Parse(person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded")!, System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThan(0);
+    }
 }

@@ -14,7 +14,7 @@ public class EveryScreen(Site site)
         "/", "/studies/new", "/studies/1", "/studies/1/edit", "/studies/1/recordings", "/studies/1/recordings/new", "/recordings/1", "/recordings/1/edit", "/recordings/3/listen", "/studies/1/blind?seed=7&number=2", "/studies/1/recordings/sheet",
         "/studies/1/recordings/import", "/studies/1/ensembles", "/ensembles/1", "/releases/1", "/studies/1/tables", "/studies/1/modulation", "/recordings/8", "/recordings/2/tempo", "/recordings/2/issues?clock=1:32.4",
         "/recordings/1/passages/new", "/studies/1/passages", "/passages/3", "/passages/14", "/passages/2/cut?from=2.3e&to=end", "/studies/1/ideas", "/ideas/1",
-        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year", "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1", "/studies/1/fingerprint?voice=SN&at=10080", "/studies/1/compare", "/passages/22/rhythm?cycle=7", "/sightings/1", "/studies/1/find?q=run", "/guide", "/keys", "/speed", "/nowhere",
+        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year", "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1", "/studies/1/fingerprint?voice=SN&at=10080", "/studies/1/compare", "/studies/1/compare?a=kind-live&b=kind-studio&cautious=true", "/ideas/1/where", "/studies/1/pair?one=22&two=23", "/passages/22/rhythm?cycle=7", "/sightings/1", "/studies/1/find?q=run", "/guide", "/keys", "/speed", "/nowhere",
     ];
 
     [Theory, MemberData(nameof(Screens))]

@@ -18,10 +18,15 @@ public sealed record PassageScope
     public IReadOnlyList<(RecordingId Id, string Name)> Recordings { get; private init; } = [];
 
     /// <summary>What cannot be read, or is not in the study, filters nothing.</summary>
-    public static PassageScope Of(IQueryCollection query, Study study, IReadOnlyList<WrittenPassage> all)
+    public static PassageScope Of(IQueryCollection query, Study study, IReadOnlyList<WrittenPassage> all) =>
+        Of(query, study, all.Select(p => p.Ensemble), [.. all.Select(p => (p.RecordingId, p.RecordingName)).Distinct()]);
+
+    public static PassageScope Of(IQueryCollection query, Study study, IReadOnlyList<Recording> all) =>
+        Of(query, study, all.Select(r => r.Ensemble), [.. all.Select(r => (r.Id, r.Name))]);
+
+    private static PassageScope Of(IQueryCollection query, Study study, IEnumerable<string> named, IReadOnlyList<(RecordingId RecordingId, string Name)> recordings)
     {
-        var ensembles = all.Select(p => p.Ensemble).Where(e => e.Length > 0).Distinct().Order(StringComparer.Ordinal).ToList();
-        var recordings = all.Select(p => (p.RecordingId, p.RecordingName)).Distinct().ToList();
+        var ensembles = named.Where(e => e.Length > 0).Distinct().Order(StringComparer.Ordinal).ToList();
         string Word(string name) => query[name].ToString();
         int? Year(string name) => int.TryParse(Word(name), NumberStyles.None, CultureInfo.InvariantCulture, out var year) && year is > 1800 and < 2200 ? year : null;
         return new()
@@ -34,10 +39,17 @@ public sealed record PassageScope
             RecordingKind = RecordingDraft.Kinds.Contains(Word("recordingKind")) ? Word("recordingKind") : "",
             Ensemble = ensembles.Contains(Word("ensemble")) ? Word("ensemble") : "",
             Kind = PassageDraft.Kinds.Contains(Word("kind")) ? Word("kind") : "",
+            Cautious = Word("cautious") == "true",
             From = Year("from"),
             To = Year("to"),
         };
     }
+
+    /// <summary>Without what rests on unsure or unheard strokes.</summary>
+    public bool Cautious { get; private init; }
+
+    public bool Takes(Recording r) => (Player is null || r.PlayerId == Player) && (Recording is null || r.Id == Recording) && (RecordingKind.Length == 0 || r.Kind == RecordingKind)
+        && (Ensemble.Length == 0 || r.Ensemble == Ensemble) && (From is null || r.RecordedFrom?.Year >= From) && (To is null || r.RecordedFrom?.Year <= To);
 
     public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player) && (Recording is null || p.RecordingId == Recording) && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
         && (Ensemble.Length == 0 || p.Ensemble == Ensemble) && (Kind.Length == 0 || p.Kind == Kind)
@@ -52,6 +64,7 @@ public sealed record PassageScope
             if (RecordingKind.Length > 0) yield return ("recordingKind", RecordingKind);
             if (Ensemble.Length > 0) yield return ("ensemble", Ensemble);
             if (Kind.Length > 0) yield return ("kind", Kind);
+            if (Cautious) yield return ("cautious", "true");
             if (From is { } from) yield return ("from", from.ToString(CultureInfo.InvariantCulture));
             if (To is { } to) yield return ("to", to.ToString(CultureInfo.InvariantCulture));
         }
@@ -64,6 +77,7 @@ public sealed record PassageScope
     {
         "player" => Players.First(x => x.Id == Player).Name,
         "recording" => Recordings.First(x => x.Id == Recording).Name,
+        "cautious" => "nothing unsure",
         "from" => $"from {p.Value}",
         "to" => $"up to {p.Value}",
         _ => p.Value,

@@ -3,28 +3,38 @@ using InnerCadence.Storage;
 
 namespace InnerCadence.Web.Pages.Compare;
 
-/// <summary>One side of a comparison: a player, everybody else, a kind of recording, an ensemble, an era; as a word in the address.</summary>
-public sealed record Side(string Word, string Name, Func<WrittenPassage, bool> Takes)
+/// <summary>By what recordings and passages are put on a side.</summary>
+public sealed record Attributes(bool BySubject, PlayerId Player, string Kind, string Ensemble, int? Year)
 {
+    public static Attributes Of(WrittenPassage p) => new(p.BySubject, p.PlayerId, p.RecordingKind, p.Ensemble, p.RecordedFrom?.Year);
+    public static Attributes Of(Recording r) => new(r.BySubject, r.PlayerId, r.Kind, r.Ensemble, r.RecordedFrom?.Year);
+}
+
+/// <summary>One side of a comparison: a player, everybody else, a kind of recording, an ensemble, an era; as a word in the address.</summary>
+public sealed record Side(string Word, string Name, Func<Attributes, bool> Has)
+{
+    public bool Takes(WrittenPassage p) => Has(Attributes.Of(p));
+    public bool Takes(Recording r) => Has(Attributes.Of(r));
+
     /// <summary>Everything that a study can be divided by.</summary>
-    public static IReadOnlyList<Side> Of(Study study, IReadOnlyList<WrittenPassage> all)
+    public static IReadOnlyList<Side> Of(Study study, IReadOnlyList<Attributes> all)
     {
         var sides = new List<Side>
         {
             new("subject", study.Subject.Name, p => p.BySubject),
             new("others", "everybody else", p => !p.BySubject),
         };
-        sides.AddRange(study.Comparison.Select(player => new Side($"player-{player.Id}", player.Name, p => p.PlayerId == player.Id)));
-        sides.AddRange(all.Select(p => p.RecordingKind).Distinct().Order(StringComparer.Ordinal).Select(kind => new Side($"kind-{kind}", $"{study.Subject.Name}, {kind}", p => p.BySubject && p.RecordingKind == kind)));
+        sides.AddRange(study.Comparison.Select(player => new Side($"player-{player.Id}", player.Name, p => p.Player == player.Id)));
+        sides.AddRange(all.Where(p => p.BySubject).Select(p => p.Kind).Distinct().Order(StringComparer.Ordinal).Select(kind => new Side($"kind-{kind}", $"{study.Subject.Name}, {kind}", p => p.BySubject && p.Kind == kind)));
         sides.AddRange(all.Where(p => p.BySubject && p.Ensemble.Length > 0).Select(p => p.Ensemble).Distinct().Order(StringComparer.Ordinal)
             .Select(name => new Side($"ensemble-{name}", $"{study.Subject.Name} with {name}", p => p.BySubject && p.Ensemble == name)));
-        if (all.Where(p => p.BySubject && p.RecordedFrom is not null).Select(p => p.RecordedFrom!.Value.Year).Distinct().Order().ToList() is { Count: > 1 } years)
+        if (all.Where(p => p.BySubject && p.Year is not null).Select(p => p.Year!.Value).Distinct().Order().ToList() is { Count: > 1 } years)
         {
             // Cut where half of what is written down lies on either side.
-            var middle = all.Where(p => p.BySubject && p.RecordedFrom is not null).Select(p => p.RecordedFrom!.Value.Year).Order().ToList() is var sorted ? sorted[sorted.Count / 2] : years[0];
+            var middle = all.Where(p => p.BySubject && p.Year is not null).Select(p => p.Year!.Value).Order().ToList() is var sorted ? sorted[sorted.Count / 2] : years[0];
             if (middle == years[0]) middle = years[1];
-            sides.Add(new($"before-{middle}", $"{study.Subject.Name} before {middle}", p => p.BySubject && p.RecordedFrom?.Year < middle));
-            sides.Add(new($"since-{middle}", $"{study.Subject.Name} since {middle}", p => p.BySubject && p.RecordedFrom?.Year >= middle));
+            sides.Add(new($"before-{middle}", $"{study.Subject.Name} before {middle}", p => p.BySubject && p.Year < middle));
+            sides.Add(new($"since-{middle}", $"{study.Subject.Name} since {middle}", p => p.BySubject && p.Year >= middle));
         }
         return sides;
     }

@@ -12,6 +12,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
     {
         RecordingImport.Kind => "Importing recordings",
         Sounds.OverviewKind => "Making the picture of a sound",
+        Comparisons.Kind => "Counting by chance",
         Discoveries.Kind => "Looking for recurring cells",
         Sounds.SimulationKind => "Making a simulated sound",
         _ => "Looking for every idea again",
@@ -22,6 +23,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
     {
         RecordingImport.Kind => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
         Sounds.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
+        Comparisons.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
         Discoveries.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],
         Sounds.OverviewKind => [($"/studies/{Study.Id}/recordings", "To the recordings")],
         _ => [($"/studies/{Study.Id}/ideas", "To the ideas")],

@@ -1,0 +1,82 @@
+using System.Text.Json;
+using Dapper;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Ideas;
+using Npgsql;
+
+namespace InnerCadence.Storage;
+
+/// <summary>A filter of the comparing views under a name.</summary>
+public sealed record SavedFilter(long Id, string Name, string Query);
+
+/// <summary>What an idea would count by chance, and whether what it was worked out from has changed.</summary>
+public sealed record ChanceRow(DateTime MadeAt, string Evidence, int Observed, double Expected, double P);
+
+/// <summary>Filters kept by name, and counts by chance made in the background.</summary>
+public sealed class Comparisons(NpgsqlDataSource source, Ideas ideas, WrittenPassages written, Jobs jobs)
+{
+    public const string Kind = "chance";
+    private const int Seed = 20240229;
+
+    public async Task<IReadOnlyList<SavedFilter>> FiltersAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SavedFilter>(new("select id, name, query from saved_filter where study_id = @study order by lower(name)", new { study }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task SaveFilterAsync(StudyId study, string name, string query, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(
+            "insert into saved_filter (study_id, name, query) values (@study, @name, @query) on conflict (study_id, name) do update set query = excluded.query", new { study, name, query }, cancellationToken: stop));
+    }
+
+    public async Task RemoveFilterAsync(StudyId study, long id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new("delete from saved_filter where study_id = @study and id = @id", new { study, id }, cancellationToken: stop));
+    }
+
+    public Task<JobId> StartChanceAsync(StudyId study, IdeaId idea, CancellationToken stop) => jobs.AddAsync(Kind, study, JsonSerializer.Serialize(new { idea = idea.Value }), stop);
+
+    public async Task<ChanceRow?> ChanceAsync(IdeaId idea, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<ChanceRow>(new("select made_at, evidence, observed, expected, p from idea_chance where idea_id = @idea", new { idea }, cancellationToken: stop));
+    }
+
+    /// <summary>What a count by chance depends on: the texts and the idea's rules.</summary>
+    public async Task<string> EvidenceAsync(IdeaRow idea, CancellationToken stop) => $"{idea.Version} {await written.EvidenceAsync(idea.StudyId, stop)}";
+
+    /// <summary>Runs one claimed job: 200 shuffles of the subject's own material.</summary>
+    public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        var id = new IdeaId(JsonDocument.Parse(job.Input).RootElement.GetProperty("idea").GetInt64());
+        if (await ideas.FindAsync(id, stop) is not { } idea)
+        {
+            await Jobs.EndAsync(connection, null, job.Id, worker, "failed", "The idea is deleted.", stop);
+            return;
+        }
+        var evidence = await EvidenceAsync(idea, stop);
+        var passages = (await written.OfStudyAsync(idea.StudyId, stop)).Where(p => p.BySubject).Select(p => p.Passage).ToList();
+        var goesOn = true;
+        var chance = Chance.Of(idea.AsIdea(), passages, Seed, done =>
+        {
+            if (done % 10 == 0) goesOn = jobs.BeatAsync(job.Id, worker, done * 100 / Chance.Shuffles, $"Shuffled {done} of {Chance.Shuffles} times.", stop).GetAwaiter().GetResult();
+            return goesOn && !stop.IsCancellationRequested;
+        });
+        if (chance is null)
+        {
+            await Jobs.EndAsync(connection, null, job.Id, worker, "cancelled", "Stopped; nothing was kept.", stop);
+            return;
+        }
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            insert into idea_chance (idea_id, evidence, observed, expected, p) values (@id, @evidence, @Observed, @Expected, @P)
+            on conflict (idea_id) do update set made_at = now(), evidence = excluded.evidence, observed = excluded.observed, expected = excluded.expected, p = excluded.p
+            """, new { id, evidence, chance.Observed, chance.Expected, chance.P }, transaction, cancellationToken: stop));
+        if (await Jobs.EndAsync(connection, transaction, job.Id, worker, "done", $"{idea.Nickname}: {chance.Observed} times as played, {chance.Expected:0.0} with the beats shuffled.", stop)) await transaction.CommitAsync(stop);
+    }
+}

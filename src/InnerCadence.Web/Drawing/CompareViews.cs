@@ -1,0 +1,173 @@
+using System.Globalization;
+using InnerCadence.Core.Evidence;
+
+namespace InnerCadence.Web.Drawing;
+
+/// <summary>One cell of the matrix: an idea in a recording.</summary>
+/// <param name="Rate">Per 100 searched bars; nothing where it was not searched.</param>
+public sealed record MatrixCell(double? Rate, int NearMisses, string Link, string Title);
+
+/// <summary>One idea over the years.</summary>
+/// <param name="At">Year with its fraction, first first.</param>
+/// <param name="SearchedFrom">The first year searched without it; nothing where none was.</param>
+public sealed record TimeRow(string Name, IReadOnlyList<(double At, string Link, string Title)> At, double? SearchedFrom);
+
+/// <summary>The pictures of the comparing views. Each has a table beside it; colour never says anything alone.</summary>
+public static class CompareViews
+{
+    private static Shape Frame(string look, double width, double height, string label) => new Shape("svg").With("class", look)
+        .With("viewBox", FormattableString.Invariant($"0 0 {width:0} {height:0}")).With("width", width).With("height", height).With("role", "group").With("aria-label", label);
+
+    /// <summary>Ideas by recordings: size for rate, a dot for none, hatched where not searched, a ring for near misses.</summary>
+    public static Shape Matrix(IReadOnlyList<string> recordings, IReadOnlyList<(string Name, string Link, IReadOnlyList<MatrixCell> Cells)> ideas)
+    {
+        const double left = 132, row = 30;
+        var step = Math.Clamp(700.0 / Math.Max(1, recordings.Count), 18, 36);
+        var most = ideas.SelectMany(i => i.Cells).Max(c => c.Rate) is > 0 and var max ? max : 1;
+        var (width, top) = (left + step * recordings.Count + 70, 128.0);
+        var svg = Frame("matrix", width, top + ideas.Count * row + 8, $"{ideas.Count} ideas in {recordings.Count} recordings");
+        for (var c = 0; c < recordings.Count; c++)
+        {
+            var x = left + step * (c + 0.5);
+            var name = recordings[c].Length > 20 ? recordings[c][..19] + "…" : recordings[c];
+            svg.Add(Shape.Text("matrix-head", x, top - 8, name).With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})")));
+        }
+        for (var r = 0; r < ideas.Count; r++)
+        {
+            var y = top + row * (r + 0.5);
+            svg.Add(new Shape("a").With("href", ideas[r].Link).Add(Shape.Text("matrix-name", left - 12, y + 4, ideas[r].Name)));
+            svg.Add(Shape.Line("strand", left, y + row / 2, left + step * recordings.Count, y + row / 2));
+            for (var c = 0; c < recordings.Count; c++)
+            {
+                var (cell, x) = (ideas[r].Cells[c], left + step * (c + 0.5));
+                var link = new Shape("a").With("href", cell.Link).With("aria-label", cell.Title).Add(new Shape("title").Saying(cell.Title));
+                if (cell.Rate is not { } rate)
+                {
+                    link.Add(Shape.Rect("not-searched", x - step / 2, y - row / 2, step, row));
+                    for (var h = -row; h < step; h += 6)
+                        link.Add(Clipped(x - step / 2, y - row / 2, step, row, h));
+                }
+                else link.Add(new Shape("circle").With("class", rate > 0 ? "rate" : "none").With("cx", x).With("cy", y).With("r", rate > 0 ? 3 + (Math.Min(step, row) / 2 - 4) * Math.Sqrt(rate / most) : 1.4))
+                    .Add(Shape.Rect("hit", x - step / 2, y - row / 2, step, row));
+                if (cell.NearMisses > 0) link.Add(new Shape("circle").With("class", "near-ring").With("cx", x + step / 2 - 5).With("cy", y - row / 2 + 6).With("r", 3));
+                svg.Add(link);
+            }
+        }
+        return svg;
+    }
+
+    /// <summary>One line of hatching inside a box, without a pattern to point at.</summary>
+    private static Shape Clipped(double x, double y, double width, double height, double from)
+    {
+        var (x1, y1, x2, y2) = (from, height, from + height, 0.0);
+        if (x1 < 0) (x1, y1) = (0, height + from);
+        if (x2 > width) (x2, y2) = (width, x2 - width);
+        return Shape.Line("hatch", x + x1, y + y1, x + x2, y + y2);
+    }
+
+    /// <summary>First and later sightings; dashed where it was searched before the first without it.</summary>
+    public static Shape Timeline(IReadOnlyList<TimeRow> rows, int from, int to)
+    {
+        const double left = 132, width = 720, row = 30;
+        double X(double year) => left + 16 + (width - left - 40) * (year - from) / (to + 1.0 - from);
+        var svg = Frame("timeline", width, rows.Count * row + 34, $"First and later sightings of {rows.Count} ideas, {from} to {to}");
+        var every = Math.Max(1, (to - from) / 12 + ((to - from) % 12 > 0 && to - from > 12 ? 1 : 0));
+        for (var year = from; year <= to; year += every)
+        {
+            svg.Add(Shape.Line("beat-line", X(year), 4, X(year), rows.Count * row + 8));
+            svg.Add(Shape.Text("clock middle", X(year), rows.Count * row + 26, year.ToString(CultureInfo.InvariantCulture)));
+        }
+        for (var r = 0; r < rows.Count; r++)
+        {
+            var y = 4 + row * (r + 0.5);
+            svg.Add(Shape.Text("matrix-name", left - 4, y + 4, rows[r].Name));
+            var first = rows[r].At.Count > 0 ? rows[r].At[0].At : (double?)null;
+            if (rows[r].SearchedFrom is { } searched) svg.Add(Shape.Line("silence", X(searched), y, first is { } f ? X(f) - 7 : X(to), y));
+            if (first is { } start) svg.Add(Shape.Line("strand", X(start), y, X(to), y));
+            for (var i = 0; i < rows[r].At.Count; i++)
+            {
+                var (at, link, title) = rows[r].At[i];
+                svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
+                    .Add(new Shape("circle").With("class", i == 0 ? "first" : "rate").With("cx", X(at)).With("cy", y).With("r", i == 0 ? 6.5 : 4.5)));
+            }
+        }
+        return svg;
+    }
+
+    /// <summary>How often it starts at each place of the bar: bars for the one side, lines for the other.</summary>
+    public static Shape Profile(IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> places)
+    {
+        const double width = 476, height = 150, floor = 118;
+        var most = Math.Max(0.01, places.Max(p => Math.Max(p.Share, p.Other ?? 0)));
+        var step = (width - 16) / places.Count;
+        var svg = Frame("profile", width, height, "Share of its places in the bar");
+        svg.Add(Shape.Line("bar-line", 6, floor, width - 6, floor));
+        for (var i = 0; i < places.Count; i++)
+        {
+            var (count, share, other, link, title) = places[i];
+            var x = 8 + step * i;
+            var h = 104 * share / most;
+            svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title)).Add(Shape.Rect("hit", x, 6, step, floor)).Add(Shape.Rect("rate", x + step * 0.18, floor - h, step * 0.64, h)));
+            if (other is { } o) svg.Add(Shape.Line("other", x + 2, floor - 104 * o / most, x + step - 2, floor - 104 * o / most));
+            svg.Add(Shape.Text(share > 0 ? "count sounds" : "count", x + step / 2, floor + 18, count));
+        }
+        return svg;
+    }
+
+    /// <summary>Times as often with its interval, on a scale of doublings; 1 is the same.</summary>
+    public static Shape Forest(IReadOnlyList<(string Name, Interval? Times, string Link)> rows)
+    {
+        const double left = 130, width = 476, row = 28;
+        double X(double times) => left + 20 + (width - left - 40) * (Math.Log2(Math.Clamp(times, 0.125, 32)) + 3) / 8;
+        var svg = Frame("forest", width, rows.Count * row + 34, "Times as often as the other side, with 95 % intervals");
+        foreach (var mark in new[] { 0.125, 0.25, 0.5, 1, 2, 4, 8, 16, 32 })
+        {
+            svg.Add(Shape.Line(mark == 1 ? "bar-line" : "beat-line", X(mark), 2, X(mark), rows.Count * row + 6));
+            svg.Add(Shape.Text("clock middle", X(mark), rows.Count * row + 24, mark < 1 ? mark == 0.5 ? "½" : mark == 0.25 ? "¼" : "⅛" : mark.ToString("0", CultureInfo.InvariantCulture)));
+        }
+        for (var r = 0; r < rows.Count; r++)
+        {
+            var y = 2 + row * (r + 0.5);
+            var clear = rows[r].Times is { } t && (t.Low > 1 || t.High < 1);
+            svg.Add(new Shape("a").With("href", rows[r].Link).Add(Shape.Text(clear ? "matrix-name clear" : "matrix-name", left - 4, y + 4, rows[r].Name)));
+            if (rows[r].Times is not { } times)
+            {
+                svg.Add(Shape.Text("clock", left + 20, y + 4, "nothing found on either side"));
+                continue;
+            }
+            svg.Add(Shape.Line(clear ? "interval clear" : "interval", X(times.Low), y, X(times.High), y));
+            svg.Add(new Shape("circle").With("class", clear ? "rate" : "plain").With("cx", X(times.Value)).With("cy", y).With("r", 4.5));
+        }
+        return svg;
+    }
+
+    /// <summary>Recordings over tempo: filled with it, open without; the split that divides them best.</summary>
+    public static Shape TempoStrip(IReadOnlyList<(double Tempo, bool With, string Link, string Title)> recordings, TempoThreshold? split)
+    {
+        const double width = 720, y = 46;
+        var (low, high) = recordings.Count == 0 ? (60.0, 180.0) : (recordings.Min(r => r.Tempo) - 6, recordings.Max(r => r.Tempo) + 6);
+        double X(double tempo) => 16 + (width - 32) * (tempo - low) / (high - low);
+        var svg = Frame("tempostrip", width, 84, "Recordings by tempo, with and without the idea");
+        svg.Add(Shape.Line("strand", 8, y, width - 8, y));
+        for (var tempo = Math.Ceiling(low / 20) * 20; tempo <= high; tempo += 20)
+        {
+            svg.Add(Shape.Line("beat-line", X(tempo), y - 8, X(tempo), y + 8));
+            svg.Add(Shape.Text("clock middle", X(tempo), y + 28, tempo.ToString("0", CultureInfo.InvariantCulture)));
+        }
+        if (split is { } s)
+        {
+            var at = X((s.Below + s.Above) / 2);
+            svg.Add(Shape.Line("split", at, 10, at, y + 14));
+        }
+        foreach (var group in recordings.GroupBy(r => Math.Round(r.Tempo)))
+        {
+            var i = 0;
+            foreach (var (tempo, with, link, title) in group.OrderByDescending(r => r.With))
+            {
+                svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
+                    .Add(new Shape("circle").With("class", with ? "rate" : "plain open").With("cx", X(tempo)).With("cy", y - 11 * i++).With("r", 5)));
+            }
+        }
+        return svg;
+    }
+}
