@@ -1,8 +1,8 @@
 using System.Globalization;
 using CsvHelper;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Storage;
 using InnerCadence.Core.Ideas;
+using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
