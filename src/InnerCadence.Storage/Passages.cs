@@ -239,7 +239,15 @@ public sealed class Passages(NpgsqlDataSource source)
         return true;
     }
 
-    public Task DeleteAsync(PassageId id, CancellationToken stop) => MarkAsync("update passage set deleted_at = now() where id = @id", id, stop);
+    /// <summary>Puts it into the trash; what it adjoined is looked through again, since it is no longer read on into it.</summary>
+    public async Task DeleteAsync(PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var recording = await connection.ExecuteScalarAsync<long?>(new("update passage set deleted_at = now() where id = @id returning recording_id", new { id }, transaction, cancellationToken: stop));
+        if (recording is { } of) await Scan.RecordingAsync(connection, transaction, new(of), stop);
+        await transaction.CommitAsync(stop);
+    }
 
     /// <summary>Brings it back and looks for the ideas that were named or changed meanwhile.</summary>
     public async Task RestoreAsync(PassageId id, CancellationToken stop)
@@ -251,11 +259,5 @@ public sealed class Passages(NpgsqlDataSource source)
             "select id from reading where passage_id = @id and preferred", new { id }, transaction, cancellationToken: stop)) is { } reading)
             await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
-    }
-
-    private async Task MarkAsync(string sql, PassageId id, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new(sql, new { id }, cancellationToken: stop));
     }
 }

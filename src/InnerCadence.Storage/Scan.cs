@@ -19,49 +19,71 @@ internal static class Scan
         var row = await connection.QuerySingleOrDefaultAsync<IdeaRow>(new(
             "select id, study_id, text, span_ticks, scope, rules::text as rules from idea where id = @idea", new { idea }, transaction, cancellationToken: stop));
         if (row is null) return;
-        var readings = await ReadingsAsync(connection, transaction, row.StudyId, stop);
+        var readings = await ReadingsAsync(connection, transaction, row.StudyId, false, stop);
         var matcher = new Matcher(row.AsIdea());
-        var found = readings.AsParallel().AsOrdered().WithCancellation(stop)
-            .SelectMany(reading => matcher.FindIn(reading.AsPassage()).Select(s => Found.Of(row.Id, reading.Id, s))).ToList();
+        var found = Find(matcher, readings, stop).Select(f => Found.Of(row.Id, f.Reading, f.Sighting)).ToList();
         await KeepAsync(connection, transaction, found, [row.Id], [.. readings.Select(r => r.Id)], stop);
     }
 
     /// <summary>What an idea would find in a study; nothing is kept.</summary>
     public static async Task<IReadOnlyList<(ReadingId Reading, Sighting Sighting)>> TryAsync(NpgsqlConnection connection, StudyId study, Idea idea, CancellationToken stop)
     {
-        var readings = await ReadingsAsync(connection, null, study, stop);
-        var matcher = new Matcher(idea);
-        return [.. readings.AsParallel().AsOrdered().WithCancellation(stop).SelectMany(reading => matcher.FindIn(reading.AsPassage()).Select(s => (reading.Id, s)))];
+        var readings = await ReadingsAsync(connection, null, study, true, stop);
+        return Find(new(idea), readings, stop);
     }
 
-    private static async Task<IReadOnlyList<ReadingText>> ReadingsAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId study, CancellationToken stop) =>
+    /// <summary>Passages that adjoin in a recording are read as one; a sighting belongs to the reading in which it starts.</summary>
+    private static IReadOnlyList<(ReadingId Reading, Sighting Sighting)> Find(Matcher matcher, IReadOnlyList<ReadingText> readings, CancellationToken stop) =>
+        [.. Stretches(readings).AsParallel().AsOrdered().WithCancellation(stop).SelectMany(s => s.Stretch.Find(matcher).Select(f => (s.Readings[f.Index].Id, f.Sighting)))];
+
+    private static IEnumerable<(Stretch Stretch, IReadOnlyList<ReadingText> Readings)> Stretches(IReadOnlyList<ReadingText> readings) =>
+        readings.GroupBy(r => r.RecordingId).SelectMany(g =>
+        {
+            IReadOnlyList<ReadingText> own = [.. g];
+            return Stretch.Of([.. own.Select(r => (r.AsPassage(), r.Bar))]).Select(s => (s, own));
+        });
+
+    /// <param name="live">Without recordings that lie in the trash; a scan sees them too, so that they come back with their sightings.</param>
+    private static async Task<IReadOnlyList<ReadingText>> ReadingsAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId study, bool live, CancellationToken stop) =>
         (await connection.QueryAsync<ReadingText>(new(
             """
-            select g.id, g.text, g.looped
+            select g.id, a.recording_id, a.bar, g.text, g.looped
             from reading g
             join passage a on a.id = g.passage_id and a.deleted_at is null
-            join recording r on r.id = a.recording_id and r.deleted_at is null
-            where r.study_id = @study and g.preferred
+            join recording r on r.id = a.recording_id
+            where r.study_id = @study and g.preferred and (not @live or r.deleted_at is null)
             order by g.id
-            """, new { study }, transaction, cancellationToken: stop))).AsList();
+            """, new { study, live }, transaction, cancellationToken: stop))).AsList();
 
+    /// <summary>Looks for every idea in a reading and in those of its recording, since what adjoins is read as one.</summary>
     public static async Task ReadingAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, ReadingId reading, CancellationToken stop)
     {
-        var text = await connection.QuerySingleAsync<ReadingText>(new(
-            "select id, text, looped from reading where id = @reading", new { reading }, transaction, cancellationToken: stop));
+        var recording = await connection.ExecuteScalarAsync<long>(new(
+            "select a.recording_id from reading g join passage a on a.id = g.passage_id where g.id = @reading", new { reading }, transaction, cancellationToken: stop));
+        await RecordingAsync(connection, transaction, new(recording), stop);
+    }
+
+    /// <summary>Looks for every idea in all that is written down of a recording.</summary>
+    public static async Task RecordingAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId recording, CancellationToken stop)
+    {
+        var readings = (await connection.QueryAsync<ReadingText>(new(
+            """
+            select g.id, a.recording_id, a.bar, g.text, g.looped
+            from reading g join passage a on a.id = g.passage_id and a.deleted_at is null
+            where a.recording_id = @recording and g.preferred order by g.id
+            """, new { recording }, transaction, cancellationToken: stop))).AsList();
         var ideas = (await connection.QueryAsync<IdeaRow>(new(
             """
             select i.id, i.study_id, i.text, i.span_ticks, i.scope, i.rules::text as rules
-            from idea i
-            join recording r on r.study_id = i.study_id
-            join passage a on a.recording_id = r.id
-            join reading g on g.passage_id = a.id
-            where g.id = @reading and i.deleted_at is null
-            order by i.id
-            """, new { reading }, transaction, cancellationToken: stop))).AsList();
-        var passage = text.AsPassage();
-        var found = ideas.SelectMany(idea => new Matcher(idea.AsIdea()).FindIn(passage).Select(s => Found.Of(idea.Id, reading, s))).ToList();
-        await KeepAsync(connection, transaction, found, [.. ideas.Select(i => i.Id)], [reading], stop);
+            from idea i join recording r on r.study_id = i.study_id where r.id = @recording and i.deleted_at is null order by i.id
+            """, new { recording }, transaction, cancellationToken: stop))).AsList();
+        var stretches = Stretches(readings).ToList();
+        var found = ideas.AsParallel().AsOrdered().WithCancellation(stop).SelectMany(idea =>
+        {
+            var matcher = new Matcher(idea.AsIdea());
+            return stretches.SelectMany(s => s.Stretch.Find(matcher).Select(f => Found.Of(idea.Id, s.Readings[f.Index].Id, f.Sighting)));
+        }).ToList();
+        await KeepAsync(connection, transaction, found, [.. ideas.Select(i => i.Id)], [.. readings.Select(r => r.Id)], stop);
     }
 
     private static async Task KeepAsync(
@@ -116,6 +138,9 @@ internal static class Scan
     private sealed record ReadingText
     {
         public ReadingId Id { get; init; }
+        public RecordingId RecordingId { get; init; }
+        /// <summary>First bar in the recording.</summary>
+        public int? Bar { get; init; }
         public string Text { get; init; } = "";
         public bool Looped { get; init; }
 

@@ -28,6 +28,7 @@ public class Hearing(Site site)
     public void Muted_voices_and_those_beside_a_solo_are_silent()
     {
         var person = new Person(site.Browser(), site.Address).Opens("/passages/1");
+        person.Sees("details.more summary").Click();
         person.Sees("[data-part=play]").Click();
         foreach (var name in (string[])["hat", "snare", "kick"]) person.Sees($"button[aria-label='Mute {name}']").Click();
         Thread.Sleep(400);

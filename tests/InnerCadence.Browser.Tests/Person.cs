@@ -41,6 +41,7 @@ public sealed class Person(ChromeDriver browser, string site)
             var found = browser.FindElement(By.XPath($"//button[normalize-space(.)='{text}'] | //a[normalize-space(.)='{text}']"));
             try
             {
+                browser.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", found);
                 found.Click();
                 break;
             }

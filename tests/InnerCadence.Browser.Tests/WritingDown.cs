@@ -15,7 +15,7 @@ public class WritingDown(Site site)
         person.Reads("#problems", "line 1, column 5");
         person.Reads("#problems", "there is no 9 in it");
         person.SeesAll("#strands circle.bead").Count.ShouldBe(8);
-        person.Sees("#problems button").Click();
+        person.Sees("#problems .fix").Click();
         person.Value("Input_Text").ShouldBe("SN: 1 e & a 9\nHH: 8ths");
         person.Reads("#words", "Snare on 1, the e of 1, the & of 1 and the a of 1");
         person.SeesAll("#problems li").Count.ShouldBe(1);

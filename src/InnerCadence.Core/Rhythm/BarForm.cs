@@ -20,7 +20,15 @@ public static class BarForm
     public static IReadOnlyList<FormedBar> Of(Passage passage, int firstBar = 1)
     {
         var byBar = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
-        var bars = Enumerable.Range(0, passage.Bars).Select(i => new OneBar(i, passage.Meters.MeterOf(i), [.. byBar[i].Select(s => s with { At = s.At - passage.Meters.StartOf(i) })])).ToList();
+        return Of([.. Enumerable.Range(0, passage.Bars).Select(i => (passage.Meters.MeterOf(i), (IReadOnlyList<Stroke>)[.. byBar[i].Select(s => s with { At = s.At - passage.Meters.StartOf(i) })]))], i => firstBar + i);
+    }
+
+    /// <summary>Over bars from several passages, such as all that is written down of a recording.</summary>
+    /// <param name="written">Each with its strokes counted from its start.</param>
+    /// <param name="numberOf">The number a bar has in the notes, by its place in the list.</param>
+    public static IReadOnlyList<FormedBar> Of(IReadOnlyList<(Meter Meter, IReadOnlyList<Stroke> Strokes)> written, Func<int, int> numberOf)
+    {
+        var bars = written.Select((b, i) => new OneBar(i, b.Meter, b.Strokes)).ToList();
         var letters = new List<(OneBar First, string Letter)>();
         var primes = new List<(OneBar Bar, string Letter)>();
         var formed = new List<FormedBar>();
@@ -42,7 +50,7 @@ public static class BarForm
                 }
             }
             var like = bars.Take(bar.Index).Select(b => (Bar: b, Cost: b.IsEqual(bar) ? 0 : Cost(b, bar))).Where(b => b.Cost is not null).OrderBy(b => b.Cost).ThenBy(b => b.Bar.Index).FirstOrDefault().Bar;
-            formed.Add(new(letter, like?.Index, like is null ? "" : Note(like, bar, firstBar)));
+            formed.Add(new(letter, like?.Index, like is null ? "" : Note(like, bar, numberOf(like.Index))));
         }
         return formed;
     }
@@ -62,9 +70,9 @@ public static class BarForm
     /// <summary>A to Z, then AA.</summary>
     private static string Name(int index) => index < 26 ? ((char)('A' + index)).ToString() : Name(index / 26 - 1) + Name(index % 26);
 
-    private static string Note(OneBar like, OneBar bar, int firstBar)
+    private static string Note(OneBar like, OneBar bar, int number)
     {
-        var as_ = $"as bar {firstBar + like.Index}";
+        var as_ = $"as bar {number}";
         if (like.IsEqual(bar)) return as_;
         string Place(Stroke s) => CountNames.Spoken(s.At, bar.Meter);
         var there = bar.Strokes.ToDictionary(s => (s.At, s.Voice));

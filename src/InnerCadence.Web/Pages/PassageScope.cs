@@ -11,6 +11,8 @@ public sealed record PassageScope
     public string RecordingKind { get; private init; } = "";
     public string Ensemble { get; private init; } = "";
     public string Kind { get; private init; } = "";
+    /// <summary>Part of a section's name.</summary>
+    public string Section { get; private init; } = "";
     public int? From { get; private init; }
     public int? To { get; private init; }
     public IReadOnlyList<Player> Players { get; private init; } = [];
@@ -40,6 +42,7 @@ public sealed record PassageScope
             Ensemble = ensembles.Contains(Word("ensemble")) ? Word("ensemble") : "",
             Kind = PassageDraft.Kinds.Contains(Word("kind")) ? Word("kind") : "",
             Cautious = Word("cautious") == "true",
+            Section = Word("section") is { Length: <= 100 } section && !Typed.HasUnkeepable(section) ? section.Trim() : "",
             From = Year("from"),
             To = Year("to"),
         };
@@ -52,7 +55,7 @@ public sealed record PassageScope
         && (Ensemble.Length == 0 || r.Ensemble == Ensemble) && (From is null || r.RecordedFrom?.Year >= From) && (To is null || r.RecordedFrom?.Year <= To);
 
     public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player) && (Recording is null || p.RecordingId == Recording) && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
-        && (Ensemble.Length == 0 || p.Ensemble == Ensemble) && (Kind.Length == 0 || p.Kind == Kind)
+        && (Ensemble.Length == 0 || p.Ensemble == Ensemble) && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind == Kind)
         && (From is null || p.RecordedFrom?.Year >= From) && (To is null || p.RecordedFrom?.Year <= To);
 
     private IEnumerable<(string Name, string Value)> Parts
@@ -64,6 +67,7 @@ public sealed record PassageScope
             if (RecordingKind.Length > 0) yield return ("recordingKind", RecordingKind);
             if (Ensemble.Length > 0) yield return ("ensemble", Ensemble);
             if (Kind.Length > 0) yield return ("kind", Kind);
+            if (Section.Length > 0) yield return ("section", Section);
             if (Cautious) yield return ("cautious", "true");
             if (From is { } from) yield return ("from", from.ToString(CultureInfo.InvariantCulture));
             if (To is { } to) yield return ("to", to.ToString(CultureInfo.InvariantCulture));

@@ -20,7 +20,7 @@ public class Arrows
         { "Rhythm", ["Music", "Counting", "Likeness"] },
         { "Hands", ["Music", "Counting", "Likeness"] },
         { "Ideas", ["Music", "Counting", "Likeness", "Rhythm"] },
-        { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas"] },
+        { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas", "Evidence"] },
         { "Evidence", ["Music", "Ideas", "Timing"] },
     };
 

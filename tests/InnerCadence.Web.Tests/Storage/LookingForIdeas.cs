@@ -86,4 +86,25 @@ public class LookingForIdeas : StorageTests
         idea.AsIdea().Scope!.ShouldBe([Voice.Snare]);
         idea.AsIdea().Span.ShouldBe(new Tick(20160));
     }
+
+    [Fact]
+    public async Task Passages_that_adjoin_are_read_as_one_until_one_of_them_changes_or_goes()
+    {
+        var recording = await RecordAsync("Piece", 64);
+        var first = await Passages.AddAsync(recording, Draft("SN: 4 &") with { Bar = 8 }, Stop);
+        var second = await Passages.AddAsync(recording, Draft("FT: 1\nBD: 3") with { Bar = 9 }, Stop);
+        var idea = await NameAsync("over the line", "SN: 4 & | -\nFT: - | 1");
+        var found = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
+        (found.PassageId, found.StartTick, found.Verdict).ShouldBe((first, 30240, "exact"));
+
+        // The second loses its first stroke: what stood in both goes.
+        await Passages.UpdateAsync(second, Draft("BD: 3") with { Bar = 9 }, 1, Stop);
+        (await Sightings.OfIdeaAsync(idea, Stop)).ShouldNotContain(s => s.Verdict == "exact");
+        await Passages.UpdateAsync(second, Draft("FT: 1\nBD: 3") with { Bar = 9 }, 2, Stop);
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
+        await Passages.DeleteAsync(second, Stop);
+        (await Sightings.OfIdeaAsync(idea, Stop)).ShouldNotContain(s => s.Verdict == "exact");
+        await Passages.RestoreAsync(second, Stop);
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
+    }
 }

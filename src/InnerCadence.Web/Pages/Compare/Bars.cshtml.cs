@@ -14,6 +14,8 @@ public sealed class BarsModel(Storage.Studies studies, WrittenPassages written) 
     public PassageScope Scope { get; private set; } = null!;
     public int Total => bars.Count;
     public IReadOnlyList<BarFamily> Families { get; private set; } = [];
+    /// <summary>Of one recording only.</summary>
+    public IReadOnlyList<FormedBar> Form { get; private set; } = [];
     public SkeletonView Skeleton { get; private set; } = null!;
 
     public async Task<IActionResult> OnGetAsync(StudyId study, double? threshold, CancellationToken stop)
@@ -28,6 +30,7 @@ public sealed class BarsModel(Storage.Studies studies, WrittenPassages written) 
         })];
         var plain = bars.Select(b => (b.Meter, b.Strokes)).ToList();
         Families = BarFamilies.Of(plain);
+        if (Scope.Recording is not null) Form = BarForm.Of(plain, i => (bars[i].Passage.Bar ?? 1) + bars[i].Index);
         Skeleton = SkeletonView.Of(plain, threshold, $"/studies/{study}/bars{Scope.Query}", Place, Scope.Recording);
         return Page();
     }

@@ -14,6 +14,10 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
 
     public PassageRow Passage { get; private set; } = null!;
     public Passage Read { get; private set; } = Core.Music.Passage.Empty;
+    /// <summary>What of the passage is described; nothing for all of it.</summary>
+    public string? Span { get; private set; }
+    /// <summary>Bar of the passage with which that begins, from 0.</summary>
+    private int FirstBar { get; set; }
     public Traits? Traits { get; private set; }
     public IReadOnlyList<Grouping> Groupings { get; private set; } = [];
     public IReadOnlyList<CrossRhythm> Crosses { get; private set; } = [];
@@ -33,26 +37,33 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
 
     public Shape Picture => Strands.Draw(Read, new()
     {
-        FirstBar = Passage.Bar ?? 1,
+        FirstBar = (Passage.Bar ?? 1) + FirstBar,
         Brackets = Chosen is null ? [] : [.. Chosen.Starts.Select((at, i) => new Bracket(at, i + 1 < Chosen.Starts.Length ? Chosen.Starts[i + 1] : Chosen.Starts[0] + Read.Meters.StartOf(Chosen.Bars) is var end && end > Read.Length ? Read.Length : end, Chosen.Groups[i].ToString(System.Globalization.CultureInfo.InvariantCulture), false, null))],
     });
 
     public string Wait(Tick wait) => wait == Tick.Zero ? "none" : CountNames.Length(wait);
 
-    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? against, string? cycle, string? unit, double? threshold, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? against, string? cycle, string? unit, double? threshold, string? from, string? to, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         Passage = found;
         Read = CountLines.Parse(found.Text).Passage with { Looped = found.Looped };
+        if (from is not null && Excerpt.Place(Read, from) is { } start && (to is null or "end" ? Read.Length : Excerpt.Place(Read, to)) is { } end && end > start && (start > Tick.Zero || end < Read.Length))
+        {
+            // Cut to its bars, so that places are counted from the first of them.
+            Span = $"{from} up to {to ?? "end"}";
+            FirstBar = Read.Meters.Locate(start).Bar;
+            Read = Excerpt.Cut(Read, start, end) with { Looped = false };
+        }
         if (Read.Bars == 0) return Redirect($"/passages/{passage}");
         Traits = Traits.Of(Read);
         Groupings = Grouping.Of(Read);
         Crosses = CrossRhythm.Of(Read);
         Chosen = Groupings.FirstOrDefault(g => g.Markers == by) ?? Groupings.FirstOrDefault(g => g.Groups.Distinct().Count() > 1) ?? Groupings.FirstOrDefault();
         Against = Groupings.FirstOrDefault(g => g.Markers == against);
-        Form = BarForm.Of(Read, found.Bar ?? 1);
+        Form = BarForm.Of(Read, (found.Bar ?? 1) + FirstBar);
         Skeleton = SkeletonView.Of([.. Enumerable.Range(0, Read.Bars).Select(i => (Read.Meters.MeterOf(i), Core.Rhythm.Skeleton.BarOf(Read, i)))], threshold, $"/passages/{passage}/rhythm",
-            i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + i}"), found.RecordingId);
+            i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + FirstBar + i}"), found.RecordingId);
         ReadCycle(cycle, unit);
         return Page();
     }

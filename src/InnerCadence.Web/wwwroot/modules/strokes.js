@@ -56,7 +56,8 @@ export function strokes(page) {
     if (cell < 0) return null;
     const top = Number(cells()[cell].dataset.top);
     const distances = rows().map(([, , y]) => Math.abs(top + y - point.y));
-    return { cell, row: distances.indexOf(Math.min(...distances)) };
+    const near = Math.min(...distances);
+    return { cell, row: distances.indexOf(near), on: near <= 12 };
   }
 
   strands.addEventListener("pointerdown", (event) => {
@@ -65,7 +66,7 @@ export function strokes(page) {
     if (!at) return;
     event.preventDefault();
     strands.focus({ preventScroll: true });
-    drag = { from: at, stroke: bead(tickOf(at.cell), code(at.row)) !== null };
+    drag = { from: at, stroke: at.on && bead(tickOf(at.cell), code(at.row)) !== null };
     [place, anchor] = [at, at.cell];
     pick(anchor, anchor);
     show();
