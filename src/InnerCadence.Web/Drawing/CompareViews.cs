@@ -136,7 +136,9 @@ public static class CompareViews
                 continue;
             }
             svg.Add(Shape.Line(clear ? "interval clear" : "interval", X(times.Low), y, X(times.High), y));
-            svg.Add(new Shape("circle").With("class", clear ? "rate" : "plain").With("cx", X(times.Value)).With("cy", y).With("r", 4.5));
+            // The others have none: no number is large enough, an arrow says so.
+            if (double.IsPositiveInfinity(times.High)) svg.Add(new Shape("path").With("class", clear ? "rate" : "plain").With("d", FormattableString.Invariant($"M{X(32) - 2:0.#} {y - 5:0.#}l9 5l-9 5z")));
+            if (!double.IsPositiveInfinity(times.Value)) svg.Add(new Shape("circle").With("class", clear ? "rate" : "plain").With("cx", X(times.Value)).With("cy", y).With("r", 4.5));
         }
         return svg;
     }

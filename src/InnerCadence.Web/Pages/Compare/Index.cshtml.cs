@@ -165,7 +165,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
             {
                 var before = Found[of.Id].Where(f => One.Takes(f.Recording) && f.Evidence.IsSearched(Answer.UsualShare) && f.Recording.RecordedTo < first.RecordedFrom).ToList();
                 TimesWords = before.Count == 0 ? $"Nothing was searched before {of.Nickname} first appears in {first.RecordedFrom!.Value.Year}."
-                    : $"Before {first.RecordedFrom!.Value.Year} {(before.Count == 1 ? "one recording was" : $"{before.Count} recordings were")} searched without {of.Nickname}, {Words.Bars(before.Sum(f => f.Evidence.Exposure))}.";
+                    : $"Before {first.RecordedFrom!.Value.Year} {(before.Count == 1 ? "one recording was" : $"{CountNames.Number(before.Count)} recordings were")} searched without {of.Nickname}, {Words.Bars(before.Sum(f => f.Evidence.Exposure))}.";
             }
         }
         if (Chosen is not { } idea) return;
