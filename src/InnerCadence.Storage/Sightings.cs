@@ -105,6 +105,14 @@ public sealed class Sightings(NpgsqlDataSource source)
         return (await connection.QueryAsync<SightingRow>(new($"{Columns} where r.study_id = @study and not x.vanished order by x.id", new { study }, cancellationToken: stop))).AsList();
     }
 
+    /// <summary>What was confirmed in a study, in the order of its numbers.</summary>
+    public async Task<IReadOnlyList<SightingRow>> ConfirmedAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where r.study_id = @study and not x.vanished and x.judgement = 'confirmed' order by x.id", new { study }, cancellationToken: stop))).AsList();
+    }
+
     public async Task<IReadOnlyList<SightingRow>> WaitingAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using Dapper;
 using InnerCadence.Core.Counting;
+using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Music;
 using Npgsql;
 
@@ -31,6 +32,9 @@ public sealed record WrittenPassage
 
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
 
+    /// <summary>Its bars, each with its strokes counted from its start; taken apart once for each text.</summary>
+    public IReadOnlyList<Bar> Bars => WrittenPassages.BarsOf(Text);
+
     /// <summary>As it is read; each text is read once.</summary>
     public Passage Passage => WrittenPassages.Read(Text) with { Looped = Looped };
 }
@@ -41,6 +45,7 @@ public sealed class WrittenPassages(NpgsqlDataSource source)
     /// <summary>More texts than any study has; then reading begins anew.</summary>
     private const int MostKept = 50_000;
     private static readonly ConcurrentDictionary<string, Passage> Kept = new();
+    private static readonly ConcurrentDictionary<string, IReadOnlyList<Bar>> KeptBars = new();
 
     /// <summary>By recording date, recording and place.</summary>
     public async Task<IReadOnlyList<WrittenPassage>> OfStudyAsync(StudyId study, CancellationToken stop)
@@ -76,5 +81,11 @@ public sealed class WrittenPassages(NpgsqlDataSource source)
     {
         if (Kept.Count > MostKept) Kept.Clear();
         return Kept.GetOrAdd(text, t => CountLines.Parse(t).Passage);
+    }
+
+    internal static IReadOnlyList<Bar> BarsOf(string text)
+    {
+        if (KeptBars.Count > MostKept) KeptBars.Clear();
+        return KeptBars.GetOrAdd(text, t => [.. Bar.Of(Read(t), 0)]);
     }
 }

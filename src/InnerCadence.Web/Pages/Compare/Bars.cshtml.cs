@@ -23,11 +23,7 @@ public sealed class BarsModel(Storage.Studies studies, WrittenPassages written) 
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await written.OfStudyAsync(study, stop);
         Scope = PassageScope.Of(Request.Query, Study, all);
-        bars = [.. all.Where(Scope.Takes).SelectMany(p =>
-        {
-            var passage = p.Passage;
-            return Enumerable.Range(0, passage.Bars).Select(i => (p, i, passage.Meters.MeterOf(i), Core.Rhythm.Skeleton.BarOf(passage, i)));
-        })];
+        bars = [.. all.Where(Scope.Takes).SelectMany(p => p.Bars.Select(bar => (p, bar.Index, bar.Meter, bar.Strokes)))];
         var plain = bars.Select(b => (b.Meter, b.Strokes)).ToList();
         Families = BarFamilies.Of(plain);
         if (Scope.Recording is not null) Form = BarForm.Of(plain, i => (bars[i].Passage.Bar ?? 1) + bars[i].Index);

@@ -40,7 +40,7 @@ public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages wr
         var all = await written.OfStudyAsync(study, stop);
         Sides = Side.Of(Study, [.. all.Select(Attributes.Of)]);
         (One, Two) = (Side.Find(Sides, a, "subject"), Side.Find(Sides, b, "others"));
-        var bars = all.SelectMany(p => Bar.Of(p.Passage, p.ReadingId.Value).Select(bar => (Bar: bar, Of: p))).ToList();
+        var bars = all.SelectMany(p => p.Bars.Select(bar => (Bar: bar, Of: p))).ToList();
         Meters = [.. bars.GroupBy(x => x.Bar.Meter.ToString()).OrderByDescending(g => g.Count()).Select(g => (g.Key, g.Count()))];
         if (Meters.Count == 0) return Page();
         Meter = Meters.Any(m => m.Meter == meter) ? meter! : Meters[0].Meter;

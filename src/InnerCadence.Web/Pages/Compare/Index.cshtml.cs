@@ -140,7 +140,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
             .OrderByDescending(c => c.IsSignature).ThenByDescending(c => c.Times?.Low ?? -1).ThenBy(c => c.Idea.Nickname, StringComparer.OrdinalIgnoreCase)];
         var most = rows.MaxBy(r => r.One.Searched);
         (Searched, SearchedBars) = (most.One.Searched, most.One.Bars);
-        ReadTimes(await sightings.OfStudyAsync(study, stop), cautious);
+        ReadTimes(await sightings.ConfirmedAsync(study, stop), cautious);
         return true;
     }
 
@@ -148,7 +148,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     {
         var taken = Columns.Select(r => r.Id).ToHashSet();
         var other = Found.Values.FirstOrDefault()?.Where(f => Two.Takes(f.Recording)).Select(f => f.Recording.Id).ToHashSet() ?? [];
-        var confirmed = rows.Where(s => s.Judgement == "confirmed" && (!cautious || s.Unsure == 0)).ToList();
+        var confirmed = rows.Where(s => !cautious || s.Unsure == 0).ToList();
         var dated = Columns.Where(r => r.RecordedFrom is not null).ToList();
         if (dated.Count > 0)
         {

@@ -50,7 +50,7 @@ public sealed class WhereModel(
         var own = all.Where(r => r.Recording.BySubject).ToList();
         Answer = Answer.Of(own.Select(r => r.Evidence));
         ReadTitles(own);
-        var rows = (await sightings.OfStudyAsync(found.StudyId, stop)).Where(s => s.Judgement == "confirmed" && (!cautious || s.Unsure == 0)).ToList();
+        var rows = (await sightings.ConfirmedAsync(found.StudyId, stop)).Where(s => !cautious || s.Unsure == 0).ToList();
         var mine = SightingView.Of(rows.Where(s => s.IdeaId == idea && s.BySubject)).ToList();
         var passages = (await written.OfStudyAsync(found.StudyId, stop)).Where(p => p.BySubject).ToList();
         ReadSplits(own, mine, passages);
