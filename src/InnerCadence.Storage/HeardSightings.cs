@@ -28,16 +28,26 @@ public sealed record HeardRow
 /// </summary>
 public sealed class HeardSightings(NpgsqlDataSource source)
 {
+    private const string Columns =
+        """
+        select h.id, h.idea_id, h.recording_id, r.title, r.take, p.name as player, r.recorded_from, h.at_ms, h.bar, h.note
+        from heard_sighting h join recording r on r.id = h.recording_id and r.deleted_at is null join player p on p.id = r.player_id
+        left join stamp t on t.id = h.stamp_id
+        """;
+
     public async Task<IReadOnlyList<HeardRow>> OfIdeaAsync(IdeaId idea, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<HeardRow>(new(
-            """
-            select h.id, h.idea_id, h.recording_id, r.title, r.take, p.name as player, r.recorded_from, h.at_ms, h.bar, h.note
-            from heard_sighting h join recording r on r.id = h.recording_id and r.deleted_at is null join player p on p.id = r.player_id
-            left join stamp t on t.id = h.stamp_id
-            where h.idea_id = @idea and t.passage_id is null order by r.recorded_from nulls last, r.title, r.take, h.at_ms nulls last, h.bar, h.id
-            """, new { idea }, cancellationToken: stop))).AsList();
+            $"{Columns} where h.idea_id = @idea and t.passage_id is null order by r.recorded_from nulls last, r.title, r.take, h.at_ms nulls last, h.bar, h.id",
+            new { idea }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task<IReadOnlyList<HeardRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<HeardRow>(new(
+            $"{Columns} where r.study_id = @study and t.passage_id is null order by r.recorded_from nulls last, h.id", new { study }, cancellationToken: stop))).AsList();
     }
 
     /// <summary>False where the recording and the idea are of different studies.</summary>

@@ -33,7 +33,7 @@ builder.Services
     .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
     .AddSingleton<Coverages>().AddSingleton<Timelines>().AddSingleton<Discography>().AddSingleton<Attributions>()
     .AddSingleton(new SoundStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
-    .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>()
+    .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
     .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
     .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();

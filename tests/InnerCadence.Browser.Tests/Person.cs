@@ -19,7 +19,12 @@ public sealed class Person(ChromeDriver browser, string site)
     public IWebElement Sees(string css) => Waiting($"{css} is there").Until(b => b.FindElements(By.CssSelector(css)).FirstOrDefault())
         ?? throw new NoSuchElementException(css);
 
-    public IReadOnlyList<IWebElement> SeesAll(string css) => browser.FindElements(By.CssSelector(css));
+    /// <summary>As many as the page has when it is whole: a page that still comes in shows some of its rows before the others.</summary>
+    public IReadOnlyList<IWebElement> SeesAll(string css)
+    {
+        WaitUntilWhole();
+        return browser.FindElements(By.CssSelector(css));
+    }
 
     /// <summary>Waits until an element says something.</summary>
     public void Reads(string css, string words) => Waiting($"{css} says {words}")
@@ -81,15 +86,21 @@ public sealed class Person(ChromeDriver browser, string site)
         return wait;
     }
 
-    private void WaitUntilGone(IWebElement page) => Waiting("another page").Until(_ =>
+    private void WaitUntilGone(IWebElement page)
     {
-        try
+        Waiting("another page").Until(_ =>
         {
-            return page.TagName.Length == 0;
-        }
-        catch (WebDriverException)
-        {
-            return true;
-        }
-    });
+            try
+            {
+                return page.TagName.Length == 0;
+            }
+            catch (WebDriverException)
+            {
+                return true;
+            }
+        });
+        WaitUntilWhole();
+    }
+
+    private void WaitUntilWhole() => Waiting("the page is whole").Until(b => ((IJavaScriptExecutor)b).ExecuteScript("return document.readyState") is "complete");
 }

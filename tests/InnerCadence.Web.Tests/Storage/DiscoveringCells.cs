@@ -63,4 +63,14 @@ public class DiscoveringCells : StorageTests
         (await Jobs.FindAsync(job, Stop))!.State.ShouldBe("cancelled");
         (await Discoveries.LatestAsync(Study, Stop)).ShouldBeNull();
     }
+
+    [Fact]
+    public async Task Traits_of_every_passage_come_as_a_table()
+    {
+        await WriteAsync(await RecordAsync("One", 64), "T1: 1L 1e\nFT: 2f\n");
+        await WriteAsync(await RecordAsync("Two", 64), "");
+        var lines = System.Text.Encoding.UTF8.GetString(await new TraitsTable(Written).WriteAsync(Study, Stop)).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r')).ToList();
+        lines.Count.ShouldBe(2, "a passage without strokes has no traits");
+        lines[1].ShouldBe("Nell Tarrow,One,,1,groove,left,T1,FT,1,2,1,3,down,yes,0,flam,A");
+    }
 }

@@ -19,7 +19,7 @@ public sealed record IdeaContrast(IdeaRow Idea, Answer One, Answer Two, Interval
 }
 
 /// <summary>All ideas in all recordings, when they first appear, where in the bar, and how much more often than on another side.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Sightings sightings, Comparisons comparisons) : StudyPage(studies)
+public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Sightings sightings, HeardSightings heard, Comparisons comparisons) : StudyPage(studies)
 {
     private const int MostColumns = 48;
 
@@ -140,11 +140,11 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
             .OrderByDescending(c => c.IsSignature).ThenByDescending(c => c.Times?.Low ?? -1).ThenBy(c => c.Idea.Nickname, StringComparer.OrdinalIgnoreCase)];
         var most = rows.MaxBy(r => r.One.Searched);
         (Searched, SearchedBars) = (most.One.Searched, most.One.Bars);
-        ReadTimes(await sightings.ConfirmedAsync(study, stop), cautious);
+        ReadTimes(await sightings.ConfirmedAsync(study, stop), await heard.OfStudyAsync(study, stop), cautious);
         return true;
     }
 
-    private void ReadTimes(IReadOnlyList<SightingRow> rows, bool cautious)
+    private void ReadTimes(IReadOnlyList<SightingRow> rows, IReadOnlyList<HeardRow> heardOnly, bool cautious)
     {
         var taken = Columns.Select(r => r.Id).ToHashSet();
         var other = Found.Values.FirstOrDefault()?.Where(f => Two.Takes(f.Recording)).Select(f => f.Recording.Id).ToHashSet() ?? [];
@@ -156,8 +156,10 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
             Times = [.. Ideas.Select(i =>
             {
                 var places = confirmed.Where(s => s.IdeaId == i.Id && taken.Contains(s.RecordingId) && s.RecordedFrom is not null)
-                    .GroupBy(s => s.RecordingId).Select(g => g.First()).OrderBy(s => s.RecordedFrom)
-                    .Select(s => (Middle(s.RecordedFrom!.Value, s.RecordedTo ?? s.RecordedFrom.Value), $"/sightings/{s.Id}", $"{i.Nickname}: {s.RecordingName}, {s.RecordedFrom.Value.Year}")).ToList();
+                    .Select(s => (s.RecordingId, At: Middle(s.RecordedFrom!.Value, s.RecordedTo ?? s.RecordedFrom.Value), Link: $"/sightings/{s.Id}", Title: $"{i.Nickname}: {s.RecordingName}, {s.RecordedFrom.Value.Year}"))
+                    .Concat(heardOnly.Where(h => h.IdeaId == i.Id && taken.Contains(h.RecordingId) && h.RecordedFrom is not null)
+                        .Select(h => (h.RecordingId, At: Middle(h.RecordedFrom!.Value, h.RecordedFrom.Value), Link: $"/ideas/{i.Id}#heard", Title: $"{i.Nickname}: {h.RecordingName}, {h.RecordedFrom.Value.Year}, heard")))
+                    .GroupBy(s => s.RecordingId).Select(g => g.First()).OrderBy(s => s.At).Select(s => (s.At, s.Link, s.Title)).ToList();
                 var searched = Found[i.Id].Where(f => One.Takes(f.Recording) && f.Evidence.IsSearched(Answer.UsualShare) && f.Recording.RecordedFrom is not null).Select(f => f.Recording.RecordedFrom!.Value).Order().Select(d => (double?)(d.Year + d.DayOfYear / 366.0)).FirstOrDefault();
                 return new TimeRow(i.Nickname, places, searched is { } s && (places.Count == 0 || s < places[0].Item1) ? s : null);
             })];

@@ -40,7 +40,8 @@ public sealed class WhereModel(
     public (int Usual, int Of, string Place, Interval? Share)? SetPiece { get; private set; }
     public ChanceRow? Chance { get; private set; }
     public bool ChanceIsStale { get; private set; }
-    public IReadOnlyList<(string Idea, IdeaId Id, int Followed, int Of, Contrast? Contrast)> Sequences { get; private set; } = [];
+    /// <summary>Which ideas follow it within a bar, then within a phrase of four.</summary>
+    public IReadOnlyList<(string Within, IReadOnlyList<(string Idea, IdeaId Id, int Followed, int Of, Contrast? Contrast)> Rows)> Sequences { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(IdeaId idea, bool cautious, CancellationToken stop)
     {
@@ -57,7 +58,9 @@ public sealed class WhereModel(
         ReadTempo(own);
         ReadSilence(own, all);
         ReadSetPiece(mine);
-        ReadSequences(rows.Where(s => s.BySubject).ToList(), await ideas.OfStudyAsync(found.StudyId, stop));
+        var named = await ideas.OfStudyAsync(found.StudyId, stop);
+        var subjects = rows.Where(s => s.BySubject).ToList();
+        Sequences = [("a bar", Follows(subjects, named, 1)), ("a phrase of four bars", Follows(subjects, named, 4))];
         Chance = await comparisons.ChanceAsync(idea, stop);
         ChanceIsStale = Chance is not null && Chance.Evidence != await comparisons.EvidenceAsync(found, stop);
         return Page();
@@ -163,18 +166,18 @@ public sealed class WhereModel(
         SetPiece = (usual, of, string.Join("; ", places.Take(3)), Estimates.Presence(usual, of));
     }
 
-    /// <summary>Which idea follows this one within a bar, against how often it follows the other ideas.</summary>
-    private void ReadSequences(List<SightingRow> rows, IReadOnlyList<IdeaRow> named)
+    /// <summary>Which idea follows this one within so many bars of its end, against how often it follows the other ideas.</summary>
+    private List<(string, IdeaId, int, int, Contrast?)> Follows(List<SightingRow> rows, IReadOnlyList<IdeaRow> named, int bars)
     {
         var views = SightingView.Of(rows).GroupBy(v => v.Row.ReadingId).Select(g => g.OrderBy(v => v.Row.StartTick).ToList()).ToList();
         var follows = views.SelectMany(reading => reading.Select((v, i) =>
         {
-            var bar = v.Passage.Meters.MeterOf(v.BarInPassage).Length.Value;
-            return (v.Row.IdeaId, Next: reading.Skip(i + 1).Where(n => n.Row.StartTick >= v.Row.EndTick && n.Row.StartTick <= v.Row.EndTick + bar).Select(n => n.Row.IdeaId).ToHashSet());
+            var within = v.Passage.Meters.MeterOf(v.BarInPassage).Length.Value * bars;
+            return (v.Row.IdeaId, Next: reading.Skip(i + 1).Where(n => n.Row.StartTick >= v.Row.EndTick && n.Row.StartTick <= v.Row.EndTick + within).Select(n => n.Row.IdeaId).ToHashSet());
         })).ToList();
         var (own, others) = (follows.Where(f => f.IdeaId == Idea.Id).ToList(), follows.Where(f => f.IdeaId != Idea.Id).ToList());
         var counted = named.Select(i => (Idea: i, With: own.Count(f => f.Next.Contains(i.Id)), Others: others.Count(f => f.Next.Contains(i.Id)))).Where(c => c.With > 0).ToList();
         var contrasts = Contrasts.Of([.. counted.Select(c => new Table(c.With, own.Count - c.With, c.Others, others.Count - c.Others))]);
-        Sequences = [.. counted.Select((c, i) => (c.Idea.Nickname, c.Idea.Id, c.With, own.Count, contrasts[i])).OrderByDescending(c => c.With)];
+        return [.. counted.Select((c, i) => (c.Idea.Nickname, c.Idea.Id, c.With, own.Count, contrasts[i])).OrderByDescending(c => c.With)];
     }
 }
