@@ -12,6 +12,8 @@ public static partial class Colouring
     public static IReadOnlyList<(TextSpan At, Look Look)> Of(string text)
     {
         var spans = new List<(TextSpan, Look)>();
+        // What lies beyond is not read either.
+        if (text.Length > SourceText.Limit) text = text[..SourceText.Limit];
         var number = 0;
         foreach (var raw in text.Split('\n'))
         {

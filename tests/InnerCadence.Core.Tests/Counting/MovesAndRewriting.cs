@@ -136,6 +136,10 @@ public class MovesAndRewriting
     }
 
     [Fact]
+    public void What_lies_beyond_the_limit_of_a_text_is_not_coloured() =>
+        Colouring.Of(new string('(', 3_000_000)).ShouldAllBe(c => c.At.Column <= 64 * 1024);
+
+    [Fact]
     public void Every_stroke_knows_the_words_that_wrote_it()
     {
         var read = CountLines.Parse("SN: 2 (2a)\nBD: 8ths | %\n");

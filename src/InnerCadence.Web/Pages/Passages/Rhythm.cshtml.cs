@@ -22,7 +22,6 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
     public IReadOnlyList<Grouping> Groupings { get; private set; } = [];
     public IReadOnlyList<CrossRhythm> Crosses { get; private set; } = [];
     public Grouping? Chosen { get; private set; }
-    public Grouping? Against { get; private set; }
     public IReadOnlyList<FormedBar> Form { get; private set; } = [];
     public SkeletonView Skeleton { get; private set; } = null!;
     public string? Cycle { get; private set; }
@@ -43,7 +42,7 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
 
     public string Wait(Tick wait) => wait == Tick.Zero ? "none" : CountNames.Length(wait);
 
-    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? against, string? cycle, string? unit, double? threshold, string? from, string? to, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? cycle, string? unit, double? threshold, string? from, string? to, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         Passage = found;
@@ -60,7 +59,6 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
         Groupings = Grouping.Of(Read);
         Crosses = CrossRhythm.Of(Read);
         Chosen = Groupings.FirstOrDefault(g => g.Markers == by) ?? Groupings.FirstOrDefault(g => g.Groups.Distinct().Count() > 1) ?? Groupings.FirstOrDefault();
-        Against = Groupings.FirstOrDefault(g => g.Markers == against);
         Form = BarForm.Of(Read, (found.Bar ?? 1) + FirstBar);
         Skeleton = SkeletonView.Of([.. Enumerable.Range(0, Read.Bars).Select(i => (Read.Meters.MeterOf(i), Core.Rhythm.Skeleton.BarOf(Read, i)))], threshold, $"/passages/{passage}/rhythm",
             i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + FirstBar + i}"), found.RecordingId);

@@ -19,7 +19,7 @@ export function drawStaff(element, staff, width = 856) {
   const renderer = new Renderer(element, Renderer.Backends.SVG);
   const context = renderer.getContext();
   const rows = [];
-  let [x, y, line] = [8, 0, []];
+  let [x, y] = [8, 0];
   const height = 150;
   // Bars go into lines by how much stands in them.
   const measures = staff.bars.map((bar, i) => ({ bar, i, wide: (bar.asBefore ? 60 : 60 + 23 * Math.max(bar.hands.length, bar.feet.length)) + (bar.meter ? 36 : 0) }));
