@@ -10,8 +10,8 @@ namespace InnerCadence.Web.Api;
 public sealed record ChosenStroke(int At, string? Voice);
 
 /// <summary>A move on a text of count lines.</summary>
-/// <param name="Do">toggle, remove, ghost, accent, open, shift, repeat-bar, line, toms or canonical.</param>
-/// <param name="Strokes">The strokes it is done to; of toggle and line the first one's place and voice.</param>
+/// <param name="Do">toggle, remove, ghost, accent, open, shift, repeat-bar, toms or canonical.</param>
+/// <param name="Strokes">The strokes it is done to; of toggle the first one's place and voice.</param>
 /// <param name="By">Of shift, in ticks.</param>
 /// <param name="Voice">Of shift, the drum to which they go.</param>
 /// <param name="Bar">Of repeat-bar, from 1.</param>
