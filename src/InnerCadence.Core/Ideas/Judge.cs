@@ -50,7 +50,7 @@ internal sealed class Judge(Rules rules)
             allowedDifference |= difference.Edits > difference.Required;
             if (difference.Voicing == VoicingDifference.Substituted) substituted++;
             if (difference.Moved) moved++;
-            if (!pattern.Optional[p] && !difference.Moved && difference.InItsFamily) inPlace++;
+            if (!pattern.Optional[p] && StandsInItsPlace(pattern.Strokes[p].Stroke, window[pairing.Partners[p]].Stroke, difference)) inPlace++;
             handsNotKnown |= rules.Facets.Sticking == FacetRule.Must && pattern.Strokes[p].Stroke.Side is not null
                 && window[pairing.Partners[p]].Stroke.Side is null;
         }
@@ -98,6 +98,11 @@ internal sealed class Judge(Rules rules)
             HandsNotKnown = handsNotKnown,
         };
     }
+
+    /// <summary>Not moved, not substituted, and of its own family or another that the rules allow; a hand against a foot can be either.</summary>
+    private static bool StandsInItsPlace(Stroke own, Stroke other, Difference difference) =>
+        !difference.Moved && difference.Voicing != VoicingDifference.Substituted
+        && (difference.Voicing == VoicingDifference.Allowed || own.Voice.Family == other.Voice.Family);
 
     private static bool[] NotHeard(Field field, Pattern pattern, Factor factor, int start)
     {

@@ -18,8 +18,6 @@ public readonly record struct Difference(
     public const long FurthestMove = Tick.PerQuarter / 2 * Fine;
     private const long SmallMove = Tick.PerQuarter / 4 * Fine;
 
-    public bool InItsFamily => Voicing is not (VoicingDifference.OtherFamily or VoicingDifference.Substituted);
-
     /// <summary>Nothing when the two may not be paired: too far apart, or different in place and in family at once.</summary>
     /// <param name="moved">Distance in 12ths of a pattern tick; zero in place.</param>
     /// <param name="kickStandsIn">A kick may stand for a hand stroke, or a hand stroke for a kick, in place.</param>

@@ -46,6 +46,13 @@ public class RulesOfSameness
         Look.For("SN: 1 e & a 2 e", 20160).In("SN: 1 e & 2e 2& 2a").ShouldBe("");
 
     [Fact]
+    public void A_hand_against_a_foot_of_another_family_does_not_stand_in_its_place()
+    {
+        Look.For("BD: 1 2 3", 30240).With(VoicingRule.HandOrFoot).In("BD: 1 2\nFT: 3").ShouldBe("0 near-miss 2");
+        Look.For("BD: 1 2", 20160).With(VoicingRule.HandOrFoot).In("BD: 1\nFT: 2").ShouldBe("");
+    }
+
+    [Fact]
     public void Voicing_by_family_drum_or_hand()
     {
         Stumble.With(VoicingRule.Family).In("XS: 1 e & a\nT1: 2").ShouldBe("0 variant 0");

@@ -110,7 +110,7 @@ public class DifferenceTests
     [Fact]
     public void A_kick_may_stand_in_only_in_place()
     {
-        Difference.Between(Only("SN: 1"), Only("BD: 1"), 0, new(), true)!.Value.ShouldSatisfyAllConditions(d => d.Cost.ShouldBe(0), d => d.InItsFamily.ShouldBeFalse());
+        Difference.Between(Only("SN: 1"), Only("BD: 1"), 0, new(), true)!.Value.ShouldSatisfyAllConditions(d => d.Cost.ShouldBe(0), d => d.Voicing.ShouldBe(VoicingDifference.Substituted));
         Difference.Between(Only("SN: 1"), Only("BD: 1"), 2520 * Difference.Fine, new(), true).ShouldBeNull();
     }
 
