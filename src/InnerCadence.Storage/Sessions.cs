@@ -45,6 +45,9 @@ public sealed record HeardDraft(Guid Key, int FromMs, int ToMs);
 /// <summary>Listening sessions: kept as they run, turned into coverage and bar marks when they end.</summary>
 public sealed class Sessions(NpgsqlDataSource source, Timelines timelines)
 {
+    /// <summary>How many ideas can stand on keys.</summary>
+    public const int Keys = 9;
+
     private const string Columns = "id, recording_id, everything, by_whom, reaction_ms, at_ms, created_at, ended_at";
 
     public async Task<SessionId> BeginAsync(RecordingId recording, bool everything, IReadOnlyList<IdeaId> ideas, string byWhom, int reactionMs, CancellationToken stop)
@@ -55,7 +58,7 @@ public sealed class Sessions(NpgsqlDataSource source, Timelines timelines)
             with s as (insert into session (recording_id, everything, by_whom, reaction_ms) values (@recording, @everything, @byWhom, @reactionMs) returning id),
                  i as (insert into session_idea select s.id, n, idea from s, unnest(@ideas) with ordinality as x (idea, n))
             select id from s
-            """, new { recording, everything, byWhom, reactionMs, ideas = ideas.Select(i => i.Value).Distinct().Take(9).ToArray() }, cancellationToken: stop)));
+            """, new { recording, everything, byWhom, reactionMs, ideas = ideas.Select(i => i.Value).Distinct().Take(Keys).ToArray() }, cancellationToken: stop)));
     }
 
     public async Task<SessionRow?> FindAsync(SessionId id, CancellationToken stop)
@@ -77,6 +80,17 @@ public sealed class Sessions(NpgsqlDataSource source, Timelines timelines)
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<(int, IdeaId, string)>(new(
             "select k.key, k.idea_id, i.nickname from session_idea k join idea i on i.id = k.idea_id where k.session_id = @id order by k.key", new { id }, cancellationToken: stop))).AsList();
+    }
+
+    /// <summary>The ideas that the study's last session had on its keys; none when no session had any.</summary>
+    public async Task<IReadOnlySet<IdeaId>> LastKeysAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<IdeaId>(new(
+            """
+            select k.idea_id from session_idea k where k.session_id =
+              (select max(s.id) from session s join recording r on r.id = s.recording_id join session_idea any_key on any_key.session_id = s.id where r.study_id = @study)
+            """, new { study }, cancellationToken: stop))).ToHashSet();
     }
 
     public async Task<IReadOnlyList<StampRow>> StampsAsync(SessionId id, CancellationToken stop)

@@ -1,12 +1,23 @@
 using System.Net;
+using AngleSharp.Html.Dom;
 
 namespace InnerCadence.Web.Tests.Pages;
 
 /// <summary>Tuning, lineage, pins, what was heard, and search by likeness, as a browser without scripts does them.</summary>
 public class IdeasWithoutScripts(Application application) : IClassFixture<Application>
 {
-    private async Task<(HttpResponseMessage Response, AngleSharp.Html.Dom.IHtmlDocument Page)> SendAsync(string page, string address, params (string, string)[] fields) =>
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(string page, string address, params (string, string)[] fields) =>
         await application.SendAsync(await application.PageAsync(page), address, fields);
+
+    [Fact]
+    public async Task With_more_than_nine_ideas_the_first_nine_stand_on_the_keys()
+    {
+        foreach (var nickname in (string[])["first", "second", "third"])
+            await application.SendAsync(await application.PageAsync("/passages/1/cut?from=1.1&to=1.4"), "/passages/1/cut", ("Input.Nickname", nickname));
+        var boxes = (await application.PageAsync("/recordings/12/listen")).QuerySelectorAll("[name=sought]").OfType<IHtmlInputElement>().ToList();
+        boxes.Count.ShouldBeGreaterThan(9);
+        boxes.Select(b => b.IsChecked).ShouldBe([.. Enumerable.Repeat(true, 9), .. Enumerable.Repeat(false, boxes.Count - 9)]);
+    }
 
     [Fact]
     public async Task A_change_of_rules_is_tried_on_the_page_itself()

@@ -39,6 +39,18 @@ public class Listening : StorageTests
     }
 
     [Fact]
+    public async Task The_keys_of_the_last_session_are_known_again()
+    {
+        var recording = await RecordAsync("Piece", 64);
+        (await Sessions.LastKeysAsync(Study, Stop)).ShouldBeEmpty();
+        var (one, other) = (await NameAsync("patter", "SN: 1 e & a"), await NameAsync("other", "FT: 1 2 3 4"));
+        await Sessions.BeginAsync(recording, true, [one, other], "", 0, Stop);
+        await Sessions.BeginAsync(recording, true, [other], "", 0, Stop);
+        await Sessions.BeginAsync(recording, true, [], "", 0, Stop);
+        (await Sessions.LastKeysAsync(Study, Stop)).ShouldHaveSingleItem("a session without keys says nothing of them").ShouldBe(other);
+    }
+
+    [Fact]
     public async Task What_is_sent_twice_is_kept_once_undone_stamps_are_gone_and_marks_come_earlier_by_the_reaction()
     {
         var recording = await RecordAsync("Piece", 64);

@@ -14,6 +14,8 @@ public sealed class ListenModel(
     public SoundRow? Sound { get; private set; }
     public StripView Strip { get; private set; } = null!;
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
+    /// <summary>What stands on the keys unless somebody says otherwise: what the last session had there, else the first nine.</summary>
+    public IReadOnlySet<IdeaId> Proposed { get; private set; } = new HashSet<IdeaId>();
     public IReadOnlyList<SessionRow> Sessions { get; private set; } = [];
     public string? Problem { get; private set; }
     /// <summary>What a session that could not begin was to be; nothing before one is tried.</summary>
@@ -73,7 +75,7 @@ public sealed class ListenModel(
         Asked = (sought, everything is not null, by, reaction);
         IdeaId[] chosen = [.. Ideas.Where(i => sought.Contains(i.Id.ToString())).Select(i => i.Id)];
         if (everything is null && chosen.Length == 0) return Refuse("Say what you listen for: everything, or at least one idea.");
-        if (chosen.Length > 9) return Refuse("There are nine keys: choose at most nine ideas.");
+        if (chosen.Length > Storage.Sessions.Keys) return Refuse("There are nine keys: choose at most nine ideas.");
         if (!ModelState.IsValid || reaction is < 0 or > 2000) return Refuse("A reaction is a whole number of milliseconds from 0 to 2000.");
         var name = ModelState.Text("by", by);
         if (!ModelState.IsValid) return Refuse(ModelState["by"]!.Errors[0].ErrorMessage);
@@ -104,6 +106,8 @@ public sealed class ListenModel(
         if (!await FindRecordingAsync(id, stop)) return false;
         Sound = await sounds.OfRecordingAsync(id, stop);
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
+        var last = await sessions.LastKeysAsync(Recording.StudyId, stop);
+        Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(Storage.Sessions.Keys).ToHashSet();
         Sessions = await sessions.OfRecordingAsync(id, stop);
         Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [], Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
         return true;

@@ -40,7 +40,8 @@ async function send() {
     by("kept").className = "quiet";
     remember();
   } else {
-    by("kept").textContent = `${state.stamps.length} stamps are kept here and not yet by the server; it does not answer.`;
+    const waiting = state.stamps.length;
+    by("kept").textContent = `${waiting === 0 ? "What passes is" : waiting === 1 ? "1 stamp is" : `${waiting} stamps are`} kept here and not yet by the server; it does not answer.`;
     by("kept").className = "near";
   }
   return answer?.ok ?? false;
@@ -110,6 +111,7 @@ function stamp(button) {
   state.stamps.push(made);
   state.undo.push(made);
   if (made.kind === "note") note(made, line);
+  by("kept").textContent = "";
   remember();
   send();
 }
