@@ -31,6 +31,7 @@ public static class Database
         SqlMapper.AddTypeHandler(new IdHandler<SoundId>());
         SqlMapper.AddTypeHandler(new IdHandler<SessionId>());
         SqlMapper.AddTypeHandler(new IdHandler<StampId>());
+        SqlMapper.AddTypeHandler(new IdHandler<ClaimId>());
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());

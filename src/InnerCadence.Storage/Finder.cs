@@ -12,7 +12,7 @@ public sealed record FoundThing
     public string Detail { get; init; } = "";
 }
 
-/// <summary>Finds recordings, passages and ideas of a study by part of their name.</summary>
+/// <summary>Finds recordings, passages, ideas and claims of a study by part of their name.</summary>
 public sealed class Finder(NpgsqlDataSource source)
 {
     public async Task<IReadOnlyList<FoundThing>> FindAsync(StudyId study, string words, CancellationToken stop)
@@ -30,6 +30,8 @@ public sealed class Finder(NpgsqlDataSource source)
             select 'passage', a.id, r.title || case when r.take = '' then '' else ', ' || r.take end, concat_ws(' · ', a.kind, nullif(a.section, ''), 'bar ' || a.bar)
             from passage a join recording r on r.id = a.recording_id
             where r.study_id = @study and r.deleted_at is null and a.deleted_at is null and concat_ws(' ', r.title, r.take, a.kind, a.section) ilike @like
+            union all
+            select 'claim', c.id, c.sentence, '' from claim c where c.study_id = @study and c.deleted_at is null and c.sentence ilike @like
             order by kind, name limit 60
             """, new { study, like = $"%{Escaped(words)}%" }, cancellationToken: stop))).AsList();
     }

@@ -131,6 +131,13 @@ public readonly record struct StampId(long Value) : IId<StampId>
     public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
 }
 
+public readonly record struct ClaimId(long Value) : IId<ClaimId>
+{
+    public static ClaimId Of(long value) => new(value);
+    public static bool TryParse(string? text, out ClaimId id) => IId<ClaimId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
 internal sealed class IdHandler<T> : SqlMapper.TypeHandler<T> where T : struct, IId<T>
 {
     public override T Parse(object value) => T.Of((long)value);

@@ -28,6 +28,8 @@ public sealed class Trash(NpgsqlDataSource source)
             from passage a join recording r on r.id = a.recording_id where r.study_id = @study and a.deleted_at is not null and r.deleted_at is null
             union all
             select 'idea', i.id, i.nickname, i.deleted_at from idea i where i.study_id = @study and i.deleted_at is not null
+            union all
+            select 'claim', c.id, c.sentence, c.deleted_at from claim c where c.study_id = @study and c.deleted_at is not null
             order by deleted_at desc, kind, id
             """, new { study }, cancellationToken: stop))).AsList();
     }

@@ -94,12 +94,17 @@ public static class Contrasts
     /// <returns>Nothing where one side was not searched or nothing was found; an infinite upper end or value where the others have none.</returns>
     public static Interval? TimesAsOften(int events, double bars, int otherEvents, double otherBars)
     {
-        if (bars <= 0 || otherBars <= 0 || events + otherEvents == 0) return null;
+        return bars <= 0 || otherBars <= 0 || events + otherEvents == 0 ? null : Times(events, bars, otherEvents, otherBars);
+    }
+
+    /// <summary>The same where the events are thought on at the present rates and need not be whole.</summary>
+    internal static Interval Times(double events, double bars, double otherEvents, double otherBars)
+    {
         double Ratio(double share) => share >= 1 ? double.PositiveInfinity : share / (1 - share) * otherBars / bars;
         var n = events + otherEvents;
         var low = events == 0 ? 0 : Beta.InvCDF(events, otherEvents + 1, 0.025);
         var high = otherEvents == 0 ? 1 : Beta.InvCDF(events + 1, otherEvents, 0.975);
-        return new(Ratio(events / (double)n), Ratio(low), Ratio(high));
+        return new(Ratio(events / n), Ratio(low), Ratio(high));
     }
 
     /// <summary>Silence before a first sighting: how many the searched amount would show at a rate, and how likely none is (Poisson).</summary>

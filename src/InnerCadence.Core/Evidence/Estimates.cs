@@ -22,11 +22,16 @@ public static class Estimates
     {
         ArgumentOutOfRangeException.ThrowIfNegative(hits);
         ArgumentOutOfRangeException.ThrowIfGreaterThan(hits, searched);
-        if (searched == 0) return null;
-        double n = searched, share = hits / n, square = Z * Z;
+        return searched == 0 ? null : Wilson(hits, searched);
+    }
+
+    /// <summary>Wilson's interval where the counts are thought on at the present share and need not be whole.</summary>
+    internal static Interval Wilson(double hits, double n)
+    {
+        double share = hits / n, square = Z * Z;
         var middle = (share + square / (2 * n)) / (1 + square / n);
         var half = Z / (1 + square / n) * Math.Sqrt(share * (1 - share) / n + square / (4 * n * n));
-        return new(share, hits == 0 ? 0 : middle - half, hits == searched ? 1 : middle + half);
+        return new(share, hits == 0 ? 0 : middle - half, hits == n ? 1 : middle + half);
     }
 
     /// <summary>Events per 100 bars with the exact 95 % Poisson interval.</summary>
@@ -37,9 +42,14 @@ public static class Estimates
     {
         ArgumentOutOfRangeException.ThrowIfNegative(events);
         ArgumentOutOfRangeException.ThrowIfNegative(bars);
-        if (bars == 0) return null;
-        var low = events == 0 ? 0 : ChiSquared.InvCDF(2.0 * events, 0.025) / 2;
-        var high = ChiSquared.InvCDF(2.0 * events + 2, 0.975) / 2;
+        return bars == 0 ? null : Garwood(events, bars);
+    }
+
+    /// <summary>Garwood's interval where the events are thought on at the present rate and need not be whole.</summary>
+    internal static Interval Garwood(double events, double bars)
+    {
+        var low = events == 0 ? 0 : ChiSquared.InvCDF(2 * events, 0.025) / 2;
+        var high = ChiSquared.InvCDF(2 * events + 2, 0.975) / 2;
         return new(100 * events / bars, 100 * low / bars, 100 * high / bars);
     }
 }

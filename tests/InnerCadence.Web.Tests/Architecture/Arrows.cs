@@ -22,6 +22,7 @@ public class Arrows
         { "Ideas", ["Music", "Counting", "Likeness", "Rhythm"] },
         { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas", "Evidence"] },
         { "Evidence", ["Music", "Ideas", "Timing"] },
+        { "Claims", ["Music", "Counting", "Rhythm", "Discovery", "Evidence"] },
     };
 
     private static string Name(ArchUnitNET.Domain.IType type) => type.Namespace?.FullName ?? "";

@@ -1,0 +1,89 @@
+using System.Globalization;
+using InnerCadence.Core.Evidence;
+
+namespace InnerCadence.Core.Claims;
+
+/// <summary>A recording as something to listen to.</summary>
+/// <param name="TotalBars">Nothing where it is not known.</param>
+public sealed record Listenable(long Id, string Name, long Player, string Kind, string Release, int? Year, double? Tempo, int? TotalBars, int SearchedBars)
+{
+    public bool IsSearched => TotalBars is { } total && total > 0 && SearchedBars >= total * Answer.UsualShare;
+    /// <summary>Shortest first; of unknown length last.</summary>
+    public int Length => TotalBars ?? int.MaxValue;
+    public int Left => TotalBars is { } total ? Math.Max(0, total - SearchedBars) : 0;
+}
+
+/// <summary>Recordings that are alike in what could matter: era, kind, and by choice tempo band and release.</summary>
+public sealed record Stratum(string Name, IReadOnlyList<Listenable> Known)
+{
+    public int Searched => Known.Count(r => r.IsSearched);
+    public double Share => Known.Count == 0 ? 1 : Searched / (double)Known.Count;
+    public IReadOnlyList<Listenable> Unsearched => [.. Known.Where(r => !r.IsSearched).OrderBy(r => r.Length).ThenBy(r => r.Id)];
+
+    /// <summary>One of the unsearched, the same for the same seed, so that favourites do not decide.</summary>
+    public Listenable? Pick(int seed) => Unsearched is { Count: > 0 } left ? left.OrderBy(r => r.Id).ElementAt(new Random(seed).Next(left.Count)) : null;
+
+    /// <summary>Eras are five calendar years from the first year that is known.</summary>
+    public static IReadOnlyList<Stratum> Of(IReadOnlyCollection<Listenable> recordings, bool byTempo = false, bool byRelease = false)
+    {
+        var first = recordings.Min(r => r.Year);
+        string Era(Listenable r) => r.Year is not { } year ? "no date" : first!.Value + (year - first.Value) / 5 * 5 is var from ? $"{from}–{(from + 4) % 100:00}" : "";
+        string Name(Listenable r) => string.Join(", ", new[]
+        {
+            Era(r), r.Kind, byTempo ? r.Tempo is { } tempo ? $"{(int)(tempo / 20) * 20} to {(int)(tempo / 20) * 20 + 19}" : "no tempo" : "", byRelease ? r.Release.Length > 0 ? r.Release : "no release" : "",
+        }.Where(part => part.Length > 0));
+        return [.. recordings.GroupBy(Name).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => new Stratum(g.Key, [.. g]))];
+    }
+}
+
+/// <summary>A claim that is still open, and by how much one more recording would narrow what it rests on.</summary>
+public sealed record OpenClaim(long Id, string Sentence, ClaimTest Test, Stand Stand);
+
+/// <summary>What to listen to next, and why.</summary>
+public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim? For, string Reason)
+{
+    /// <summary>
+    /// The unsearched recording whose stratum is most under-searched for the open claims: of the claim with the widest interval the one that narrows it most,
+    /// then the stratum searched least, then the shortest (evidence.md, "What to listen to next"). Without an open claim the stratum alone decides.
+    /// </summary>
+    /// <returns>Nothing where all is searched.</returns>
+    public static NextToHear? Of(IReadOnlyList<Stratum> strata, IReadOnlyList<OpenClaim> open)
+    {
+        var candidates = strata.SelectMany(s => s.Unsearched.Select(r => (Recording: r, Stratum: s))).ToList();
+        foreach (var claim in open.OrderByDescending(c => Width(c.Stand)))
+        {
+            var useful = candidates.Select(c => (c.Recording, c.Stratum, Narrows: Narrowing(claim, c.Recording))).Where(c => c.Narrows > 0).ToList();
+            if (useful.Count == 0) continue;
+            var best = useful.OrderByDescending(c => Math.Round(c.Narrows, 6)).ThenBy(c => c.Stratum.Share).ThenBy(c => c.Recording.Length).ThenBy(c => c.Recording.Id).First();
+            return new(best.Recording, best.Stratum, claim, $"For “{claim.Sentence}”, which is open: {Said(best.Stratum)}.");
+        }
+        if (candidates.Count == 0) return null;
+        var (recording, stratum) = candidates.OrderBy(c => c.Stratum.Share).ThenBy(c => c.Recording.Length).ThenBy(c => c.Recording.Id).First();
+        return new(recording, stratum, null, $"{Said(stratum, true)}.");
+    }
+
+    private static string Said(Stratum stratum, bool first = false) =>
+        string.Create(CultureInfo.InvariantCulture, $"{(first ? "Of" : "of")} {stratum.Name} {(stratum.Searched == 0 ? "none" : stratum.Searched)} of {stratum.Known.Count} {(stratum.Known.Count == 1 ? "is" : "are")} searched");
+
+    /// <summary>Against its value, so that a share and a rate can be compared; a silence without an interval is as wide as can be.</summary>
+    private static double Width(Stand stand) => stand.Interval is not { } i ? double.MaxValue : double.IsInfinity(i.High) || i.Value == 0 ? 1e6 : (i.High - i.Low) / i.Value;
+
+    /// <summary>By how much, as a share of its width, the interval narrows when the recording is searched at the present rate; nothing for a recording that says nothing about the claim.</summary>
+    private static double Narrowing(OpenClaim claim, Listenable recording)
+    {
+        if (!Concerns(claim, recording)) return 0;
+        var amount = claim.Test is PresentIn ? 1.0 : Math.Max(recording.Left, 1);
+        return 1 - 1 / Math.Sqrt(1 + amount / 100);
+    }
+
+    private static bool Concerns(OpenClaim claim, Listenable recording) => claim.Test switch
+    {
+        PresentIn t => recording.Player == t.Player && (t.Kind.Length == 0 || recording.Kind == t.Kind),
+        OnlyTempo t => recording.Player == t.Player && recording.Tempo is { } tempo && tempo >= t.Tempo != t.Above,
+        NeverBefore t => recording.Player == t.Player && recording.Year < t.Date.Earliest.Year,
+        MoreThan t => recording.Player == t.Player || recording.Player == t.Other,
+        // Which recordings lie before the first sighting the standing itself names.
+        HadItFirst => claim.Stand.Look.Any(w => w.Recording == recording.Id),
+        _ => recording.Player == claim.Test.Player,
+    };
+}

@@ -1,0 +1,46 @@
+using System.Collections.Immutable;
+using InnerCadence.Core.Evidence;
+
+namespace InnerCadence.Core.Claims;
+
+public enum Standing { Open, Supported, Contradicted }
+
+/// <summary>Something that a person can open and hear: a sighting, or a passage, or a recording.</summary>
+public sealed record Witness(string Words, long? Sighting, long? Passage, long? Recording)
+{
+    public static Witness Of(Appearance occurrence, Performance performance) => new(occurrence.Words, occurrence.Sighting, null, performance.Id);
+    public static Witness Of(Performance performance) => new(performance.Name, null, null, performance.Id);
+}
+
+/// <summary>How a claim stands against the evidence, and why.</summary>
+/// <param name="Reason">A sentence with the numbers in it.</param>
+/// <param name="Figures">The numbers alone, so that two standings can be told apart: 7 of 19 recordings.</param>
+public sealed record Stand(Standing Standing, string Reason, string Figures)
+{
+    /// <summary>The interval it rests on, and the number it is held against; nothing where no interval decides.</summary>
+    public Interval? Interval { get; init; }
+    public double? Against { get; init; }
+    /// <summary>share, rate or times.</summary>
+    public string Unit { get; init; } = "";
+    /// <summary>The interval is by drawing titles.</summary>
+    public bool ByTitles { get; init; }
+    /// <summary>What would settle it; only of open ones.</summary>
+    public string? Settles { get; init; }
+    /// <summary>What would break it; only of supported ones.</summary>
+    public string? Breaks { get; init; }
+    /// <summary>Few recordings or bars were searched.</summary>
+    public bool Few { get; init; }
+    /// <summary>What speaks against an “only” or a “never”.</summary>
+    public ImmutableArray<Witness> Counter { get; init; } = [];
+    /// <summary>What could not be placed: without a tempo, a date, a section, or with somebody else perhaps at the drums.</summary>
+    public ImmutableArray<Witness> Unclear { get; init; } = [];
+    /// <summary>Where to look for what would break or settle it.</summary>
+    public ImmutableArray<Witness> Look { get; init; } = [];
+
+    /// <summary>Why this standing came after another: what changed in the numbers, and what speaks against it now that did not.</summary>
+    public string CauseAfter(string figures)
+    {
+        var counter = Counter.IsEmpty ? "" : $"; against it: {string.Join("; ", Counter.Take(3).Select(w => w.Words))}";
+        return figures == Figures ? $"its test was changed{counter}" : $"{Figures}, where it was {figures}{counter}";
+    }
+}

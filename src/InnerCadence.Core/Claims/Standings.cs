@@ -1,0 +1,192 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
+
+namespace InnerCadence.Core.Claims;
+
+/// <summary>Holds a claim against the evidence (evidence.md, "Claims").</summary>
+public static class Standings
+{
+    private const int MostWitnesses = 12;
+
+    public static Stand Of(ClaimTest test, Material material) => test switch
+    {
+        PresentIn t => Present(t, material),
+        RateAtLeast t => Rate(t, material),
+        OnlyTempo t => Tempo(t, material),
+        OnlyInSection t => Section(t, material),
+        OnlyInPhraseBar t => PhraseBar(t, material),
+        NeverBefore t => Before(t, material),
+        MoreThan t => More(t, material),
+        HadItFirst t => Precedence.Of(material.Of(t.Idea, t.Player), material.Of(t.Idea, t.Other), material.Names.Player(t.Player), material.Names.Player(t.Other)).Stand,
+        VoiceAt t => Voice(t, material),
+        TraitIn t => Trait(t, material),
+        _ => throw new ArgumentOutOfRangeException(nameof(test)),
+    };
+
+    private static Stand Present(PresentIn test, Material material)
+    {
+        var all = material.Of(test.Idea, test.Player).Where(p => test.Kind.Length == 0 || p.Kind == test.Kind).ToList();
+        var searched = all.Where(p => p.IsSearched).ToList();
+        var found = searched.Count(p => p.Events > 0);
+        var stand = AtLeast(Measured.Share(found, searched.Count, Performance.ByTitle(searched)), test.Share, Share, "recording", $"{found} of {Many(searched.Count, "searched recording")}");
+        return stand with { Few = searched.Count < 5, Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
+    }
+
+    private static Stand Rate(RateAtLeast test, Material material)
+    {
+        var all = material.Of(test.Idea, test.Player);
+        var (events, bars) = (all.Where(p => p.Bars > 0).Sum(p => p.Events), all.Sum(p => p.Bars));
+        var stand = AtLeast(Measured.Rate(events, bars, Performance.ByTitle(all)), test.Per100, PerHundred, "bar", $"{events} in {Many(bars, "searched bar")}");
+        return stand with { Few = bars < 50, Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
+    }
+
+    private static Stand Voice(VoiceAt test, Material material)
+    {
+        var bars = material.Bars.Where(b => b.Player == test.Player && b.Bar.Meter.Equals(test.Meter) && !b.Bar.Unheard.Contains(test.Voice)).ToList();
+        bool Has(PlayedBar b) => b.Bar.Strokes.Any(s => s.Voice == test.Voice && s.At == test.At);
+        var titles = bars.GroupBy(b => b.Place.Title).Select(g => new TitleCount(0, g.Count(), g.Count(Has), g.Count())).ToList();
+        var stand = AtLeast(Measured.Share(bars.Count(Has), bars.Count, titles), test.Share, Share, "bar", $"{bars.Count(Has)} of {Many(bars.Count, "written bar")}");
+        var without = bars.Where(b => !Has(b)).DistinctBy(b => b.Passage).Take(MostWitnesses).Select(b => new Witness($"{b.Place.Title}, bar {b.Place.Number ?? b.Bar.Index + 1}", null, b.Passage, b.Place.Recording));
+        return stand with { Few = bars.Count < 50, Counter = [.. without] };
+    }
+
+    private static Stand Trait(TraitIn test, Material material)
+    {
+        var known = material.Fills.Where(f => f.Player == test.Player).Select(f => (Fill: f, Has: test.Habit.Has(f.Fill, f.Traits))).Where(x => x.Has is not null).ToList();
+        var with = known.Count(x => x.Has == true);
+        var titles = known.GroupBy(x => x.Fill.Title).Select(g => new TitleCount(0, g.Count(), g.Count(x => x.Has == true), g.Count())).ToList();
+        var stand = AtLeast(Measured.Share(with, known.Count, titles), test.Share, Share, "fill", $"{with} of {Many(known.Count, "written fill")}");
+        return stand with { Few = known.Count < 20, Counter = [.. known.Where(x => x.Has == false).Take(MostWitnesses).Select(x => new Witness(x.Fill.Words, null, x.Fill.Passage, null))] };
+    }
+
+    private static Stand Tempo(OnlyTempo test, Material material)
+    {
+        var all = material.Of(test.Idea, test.Player);
+        bool? Inside(Performance p) => p.Tempo is { } tempo ? tempo >= test.Tempo == test.Above : null;
+        var side = test.Above ? $"below {Said(test.Tempo)}" : $"from {Said(test.Tempo)} up";
+        return ByRecording(all, Inside, side, "its recording has no tempo");
+    }
+
+    private static Stand Before(NeverBefore test, Material material)
+    {
+        bool? Inside(Performance p) => p.Recorded is not { } date ? null : date.Earliest >= test.Date.Earliest ? true : date.Latest < test.Date.Earliest ? false : null;
+        return ByRecording(material.Of(test.Idea, test.Player), Inside, $"before {test.Date}", "its date is not known well enough");
+    }
+
+    private static Stand ByRecording(IReadOnlyList<Performance> all, Func<Performance, bool?> inside, string side, string whyUnclear)
+    {
+        var (claimed, silent) = (all.Where(p => inside(p) == true && p.Bars > 0).ToList(), all.Where(p => inside(p) == false).ToList());
+        return Only(all, (p, _) => inside(p), side, whyUnclear, silent.Sum(p => p.Bars), Estimates.Rate(claimed.Sum(p => p.Events), claimed.Sum(p => p.Bars)), silent.Where(p => !p.IsSearched), "searched");
+    }
+
+    private static Stand Section(OnlyInSection test, Material material) =>
+        ByBar(test, material, b => b.SectionKind is { Length: > 0 } kind ? kind == test.Section : null, o => o.SectionKind is { Length: > 0 } kind ? kind == test.Section : null, $"outside the {test.Section}", "its section has no name");
+
+    private static Stand PhraseBar(OnlyInPhraseBar test, Material material) =>
+        ByBar(test, material, b => b.BarOfPhrase(test.Of) is { } bar ? bar == test.Bar : null, o => o.BarOfPhrase(test.Of) is { } bar ? bar == test.Bar : null, $"in the other bars of {CountNames.Number(test.Of)}", "its bar has no number");
+
+    private static Stand ByBar(IdeaClaim test, Material material, Func<WrittenBar, bool?> ofBar, Func<Appearance, bool?> ofOccurrence, string side, string whyUnclear)
+    {
+        var all = material.Of(test.Idea, test.Player);
+        var bars = material.BarsOf(test.Player);
+        var counted = all.SelectMany(p => p.Appearances).Count(o => o.Sighting is not null && !o.BecauseHeard && ofOccurrence(o) == true);
+        return Only(all, (_, o) => ofOccurrence(o), side, whyUnclear, bars.Count(b => ofBar(b) == false), Estimates.Rate(counted, bars.Count(b => ofBar(b) == true)), [], "written down");
+    }
+
+    /// <summary>An “only” or a “never”: it falls by one counter-example, and stands where enough was searched in vain.</summary>
+    private static Stand Only(
+        IReadOnlyList<Performance> all, Func<Performance, Appearance, bool?> inside, string side, string whyUnclear, int silentBars, Interval? claimedRate, IEnumerable<Performance> look, string searched)
+    {
+        var found = all.SelectMany(p => p.Appearances.Select(o => (Performance: p, Appearance: o, Inside: inside(p, o)))).ToList();
+        ImmutableArray<Witness> Those(Func<(Performance Performance, Appearance Appearance, bool? Inside), bool> which) =>
+            [.. found.Where(which).Take(MostWitnesses).Select(x => Witness.Of(x.Appearance, x.Performance))];
+        var against = found.Count(x => x.Inside == false);
+        var sureAgainst = found.Count(x => x is { Inside: false, Appearance.SureWhoPlays: true });
+        var unclear = found.Count(x => x.Inside is null);
+        var figures = $"{found.Count - against - unclear} of {found.Count} inside, {Many(silentBars, "bar")} {searched} {side}";
+        Stand Say(Standing standing, string reason, string? settles = null, string? breaks = null) => new(standing, reason, figures)
+        {
+            Settles = settles,
+            Breaks = breaks,
+            Few = silentBars < 50,
+            Counter = Those(x => x.Inside == false),
+            Unclear = Those(x => x.Inside is null),
+            Look = [.. look.Take(MostWitnesses).Select(Witness.Of)],
+        };
+        if (sureAgainst > 0) return Say(Standing.Contradicted, $"{CountNames.Number(sureAgainst).Capital()} of {Many(found.Count, "sighting")} {(sureAgainst == 1 ? "lies" : "lie")} {side}. One is enough.");
+        if (found.Count == 0) return Say(Standing.Open, "It is not found at all yet.", "a confirmed sighting");
+        if (against > 0) return Say(Standing.Open, $"{CountNames.Number(against).Capital()} {(against == 1 ? "lies" : "lie")} {side}, where it is not certain who drums.", "who drums there");
+        if (unclear > 0) return Say(Standing.Open, $"{CountNames.Number(unclear).Capital()} of {Many(found.Count, "sighting")} cannot be placed: {whyUnclear}.", "placing what cannot be placed");
+        var all_ = found.Count == 1 ? "The one sighting is" : $"All {found.Count} are";
+        if (silentBars == 0) return Say(Standing.Open, $"{all_} as claimed, but no bar was {searched} {side}, so its absence there means nothing.", More(BarsFor(claimedRate)));
+        if (Silence.Of(silentBars, claimedRate) is not { } silence) return Say(Standing.Open, $"{all_} as claimed, but too little is known of its rate to weigh the silence {side}.", "more sightings in searched bars");
+        var weighed = string.Create(CultureInfo.InvariantCulture, $"{all_} as claimed. {Many(silentBars, "bar")} {(silentBars == 1 ? "was" : "were")} {searched} {side} without it; at the lower end of its rate ({silence.Per100:0.0} per 100) they would show {silence.Expected:0.0}, none: {Chance(silence.None)}.");
+        return silence.IsStrong
+            ? Say(Standing.Supported, weighed, breaks: $"One confirmed sighting {side}.")
+            : Say(Standing.Open, weighed, More(silence.BarsToStrong));
+
+        string More(int? bars) => bars is { } n && n <= Measured.Reach ? $"about {Many(n, "more bar")} {searched} {side} without it" : "not in reach";
+        static int? BarsFor(Interval? rate) => rate is { Low: > 0 } r ? (int)Math.Ceiling(-Math.Log(Silence.Strong) * 100 / r.Low) : null;
+    }
+
+    private static Stand More(MoreThan test, Material material)
+    {
+        var (own, theirs) = (material.Of(test.Idea, test.Player), material.Of(test.Idea, test.Other));
+        var (one, two) = (Performance.ByTitle(own), Performance.ByTitle(theirs));
+        var (events, bars, others, otherBars) = (one.Sum(t => t.Events), one.Sum(t => t.Bars), two.Sum(t => t.Events), two.Sum(t => t.Bars));
+        var figures = $"{events} in {Many((int)bars, "bar")}, {others} in {(int)otherBars}";
+        if (Contrasts.TimesAsOften(events, bars, others, otherBars) is not { } exact)
+            return new(Standing.Open, bars == 0 || otherBars == 0 ? "One of the two was not searched for it." : "Neither is known to play it.", figures) { Settles = bars == 0 || otherBars == 0 ? "searching both" : "a confirmed sighting" };
+        var drawn = Math.Min(one.Count, two.Count) >= Resampling.LeastTitles && events > 0 && others > 0 ? Resampling.Times(one, two, Resampling.Seed) : null;
+        var interval = drawn ?? exact;
+        var standing = interval.Low > 1 ? Standing.Supported : interval.High < 1 ? Standing.Contradicted : Standing.Open;
+        var more = standing != Standing.Open ? null : Measured.Least(extra =>
+        {
+            var grown = (bars + otherBars + extra) / (bars + otherBars);
+            var thought = Contrasts.Times(events * grown, bars * grown, others * grown, otherBars * grown);
+            return thought.Low > 1 || thought.High < 1;
+        });
+        var breaking = standing != Standing.Supported ? null : Measured.Least(extra => Contrasts.Times(events, bars, others + extra, otherBars).Low <= 1);
+        return new(standing, $"{material.Names.Player(test.Player)}: {events} in {Many((int)bars, "bar")}; {material.Names.Player(test.Other)}: {others} in {(int)otherBars}. {TimesWords(interval)}{(drawn is null ? "" : ", by titles")}.", figures)
+        {
+            Interval = interval,
+            Against = 1,
+            Unit = "times",
+            ByTitles = drawn is not null,
+            Few = bars < 50 || otherBars < 50,
+            Settles = standing == Standing.Open ? more is { } n ? $"about {Many(n, "more bar")} of both together at the present rates" : "not in reach" : null,
+            Breaks = breaking is { } b ? $"About {Many(b, "more sighting")} by {material.Names.Player(test.Other)} in what is searched." : standing == Standing.Supported ? "No number of sightings within reach." : null,
+            Look = [.. theirs.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)],
+        };
+    }
+
+    private static Stand AtLeast(Measured? measured, double least, Func<double, string> said, string unit, string figures)
+    {
+        var kind = said == PerHundred ? "rate" : "share";
+        if (measured is null) return new(Standing.Open, $"Not searched: there is no {unit} to count in.", figures) { Settles = $"searching at all", Unit = kind };
+        var (interval, standing) = (measured.Interval, measured.Against(least));
+        return new(standing, $"{figures.Capital()}: {said(interval.Value)} ({said(interval.Low)} to {said(interval.High)}{(measured.ByTitles ? ", by titles" : "")}), against at least {said(least)}.", figures)
+        {
+            Interval = interval,
+            Against = least,
+            Unit = kind,
+            ByTitles = measured.ByTitles,
+            Settles = standing != Standing.Open ? null : measured.ToSettle(least) is { } more ? $"about {Many(more, $"more {unit}")} at the present {kind}" : "not in reach",
+            Breaks = standing != Standing.Supported ? null : measured.ToBreak(least) is { } without ? $"About {Many(without, $"more {unit}")} without it." : $"No number of {unit}s within reach.",
+        };
+    }
+
+    private static string TimesWords(Interval times) => double.IsPositiveInfinity(times.Value)
+        ? string.Create(CultureInfo.InvariantCulture, $"At least {times.Low:0.0} times as often")
+        : string.Create(CultureInfo.InvariantCulture, $"{times.Value:0.0} times as often ({times.Low:0.0} to {(double.IsPositiveInfinity(times.High) ? "any number" : times.High.ToString("0.0", CultureInfo.InvariantCulture))})");
+
+    private static string Share(double share) => string.Create(CultureInfo.InvariantCulture, $"{share * 100:0.#} %");
+    private static string PerHundred(double rate) => string.Create(CultureInfo.InvariantCulture, $"{rate:0.0} per 100");
+    private static string Said(double number) => string.Create(CultureInfo.InvariantCulture, $"{number:0.##}");
+    internal static string Chance(double p) => p < 0.001 ? "under 0.1 %" : string.Create(CultureInfo.InvariantCulture, $"{p * 100:0.#} %");
+    internal static string Many(int n, string what) => $"{n} {what}{(n == 1 ? "" : "s")}";
+    private static string Capital(this string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
+}

@@ -1,0 +1,204 @@
+using CsCheck;
+using InnerCadence.Core.Claims;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
+using static InnerCadence.Core.Tests.Claims.Made;
+
+namespace InnerCadence.Core.Tests.Claims;
+
+/// <summary>evidence.md, "Claims": each of the fixed tests where it stands, where it falls, and where nothing can be said.</summary>
+public class StandingsOfClaims
+{
+    private static Performance[] Many(int with, int without, string kind = "studio") =>
+        [.. Enumerable.Range(1, with).Select(i => Recording(i, 2, kind: kind, title: "One")), .. Enumerable.Range(with + 1, without).Select(i => Recording(i, 0, kind: kind, title: "One"))];
+
+    [Theory]
+    [InlineData(6, 13, 0.10, Standing.Supported)]
+    [InlineData(6, 13, 0.30, Standing.Open)]
+    [InlineData(6, 13, 0.60, Standing.Contradicted)]
+    public void Present_in_a_share_of_recordings_stands_by_its_interval(int with, int without, double least, Standing standing) =>
+        Of(new PresentIn(Nell, Idea, least, ""), Many(with, without)).Standing.ShouldBe(standing);
+
+    [Fact]
+    public void A_kind_of_recording_is_counted_by_itself()
+    {
+        var stand = Of(new PresentIn(Nell, Idea, 0.5, "live"), [.. Many(0, 10), .. Enumerable.Range(50, 9).Select(i => Recording(i, 1, kind: "live", title: "Two"))]);
+        stand.Standing.ShouldBe(Standing.Supported);
+        stand.Figures.ShouldBe("9 of 9 searched recordings");
+    }
+
+    [Fact]
+    public void From_eight_titles_on_the_interval_is_by_titles_and_before_that_it_is_Wilsons()
+    {
+        Performance[] titles = [.. Enumerable.Range(1, 9).Select(i => Recording(i, i % 3 == 0 ? 1 : 0))];
+        Of(new PresentIn(Nell, Idea, 0.1, ""), titles).ByTitles.ShouldBeTrue();
+        Of(new PresentIn(Nell, Idea, 0.1, ""), titles[..7]).ByTitles.ShouldBeFalse();
+        // All have it: every draw says the same, which is surer than anybody can be.
+        Of(new PresentIn(Nell, Idea, 0.95, ""), [.. Enumerable.Range(1, 9).Select(i => Recording(i, 1))]).ShouldSatisfyAllConditions(s => s.ByTitles.ShouldBeFalse(), s => s.Standing.ShouldBe(Standing.Open));
+    }
+
+    [Theory]
+    [InlineData(1.0, Standing.Supported)]
+    [InlineData(3.0, Standing.Open)]
+    [InlineData(20.0, Standing.Contradicted)]
+    public void A_rate_stands_by_its_interval(double least, Standing standing) =>
+        Of(new RateAtLeast(Nell, Idea, least), [.. Enumerable.Range(1, 5).Select(i => Recording(i, 2, title: "One"))]).Standing.ShouldBe(standing);
+
+    [Fact]
+    public void Nothing_searched_leaves_a_claim_open_without_a_number()
+    {
+        var stand = Of(new RateAtLeast(Nell, Idea, 1), Recording(1, 0, bars: 0));
+        (stand.Standing, stand.Interval).ShouldBe((Standing.Open, null));
+        stand.Reason.ShouldContain("Not searched");
+    }
+
+    [Fact]
+    public void Only_above_a_tempo_stands_after_a_strong_silence_falls_by_one_and_waits_for_what_has_no_tempo()
+    {
+        var test = new OnlyTempo(Nell, Idea, 100, true);
+        Performance[] quick = [.. Enumerable.Range(1, 4).Select(i => Recording(i, 4, tempo: 120))];
+        Performance[] slow = [.. Enumerable.Range(11, 4).Select(i => Recording(i, 0, tempo: 80))];
+        var stands = Of(test, [.. quick, .. slow]);
+        stands.Standing.ShouldBe(Standing.Supported);
+        stands.Breaks.ShouldBe("One confirmed sighting below 100.");
+        var falls = Of(test, [.. quick, .. slow, Recording(20, 1, tempo: 99.9)]);
+        falls.Standing.ShouldBe(Standing.Contradicted);
+        falls.Counter.ShouldHaveSingleItem().Words.ShouldBe("Piece 20, bar 1");
+        Of(test, [.. quick, .. slow, Recording(20, 1, tempo: null)]).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Unclear.Length.ShouldBe(1));
+        Of(test, [.. quick, .. slow, Recording(20, 1, tempo: 80, sure: false)]).Reason.ShouldContain("not certain who drums");
+        Of(test, [.. quick, Recording(11, 0, bars: 10, tempo: 80)]).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Settles!.ShouldContain("more bars searched below 100"));
+        Of(test, quick).Reason.ShouldContain("means nothing");
+        Of(test, slow).Reason.ShouldBe("It is not found at all yet.");
+        Of(new OnlyTempo(Nell, Idea, 100, false), [.. quick, .. slow]).Standing.ShouldBe(Standing.Contradicted);
+    }
+
+    [Fact]
+    public void Never_before_a_date_weighs_date_ranges()
+    {
+        var test = new NeverBefore(Nell, Idea, PartialDate.Parse("1966")!.Value);
+        Performance[] later = [.. Enumerable.Range(1, 4).Select(i => Recording(i, 4, recorded: "1967"))];
+        Performance[] earlier = [.. Enumerable.Range(11, 4).Select(i => Recording(i, 0, recorded: "1964"))];
+        Of(test, [.. later, .. earlier]).Standing.ShouldBe(Standing.Supported);
+        Of(test, [.. later, .. earlier, Recording(20, 1, recorded: "1965-12")]).Standing.ShouldBe(Standing.Contradicted);
+        Of(test, [.. later, .. earlier, Recording(20, 1, recorded: "1965 to 1967")]).Standing.ShouldBe(Standing.Open, "it may lie before or after");
+    }
+
+    [Fact]
+    public void Only_in_a_section_or_in_a_bar_of_the_phrase_counts_the_bars_that_are_written_down()
+    {
+        var bars = Enumerable.Range(1, 120).Select(n => Bar(n, "SN: 2 4", section: n <= 60 ? "verse 1" : "chorus 1")).ToList();
+        Stand In(ClaimTest test, params Performance[] found) => Standings.Of(test, With(found, bars));
+        In(new OnlyInSection(Nell, Idea, "verse"), Recording(1, 12)).Standing.ShouldBe(Standing.Supported);
+        In(new OnlyInSection(Nell, Idea, "verse"), Recording(1, 12), Recording(2, 1, section: "chorus 2")).Standing.ShouldBe(Standing.Contradicted);
+        In(new OnlyInSection(Nell, Idea, "verse"), Recording(1, 12), Recording(2, 1, section: "")).Standing.ShouldBe(Standing.Open);
+        In(new OnlyInPhraseBar(Nell, Idea, 1, 4), Recording(1, 12)).Standing.ShouldBe(Standing.Supported);
+        In(new OnlyInPhraseBar(Nell, Idea, 4, 4), Recording(1, 12)).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Contradicted), s => s.Reason.ShouldStartWith("12 of 12 sightings lie"));
+    }
+
+    [Fact]
+    public void More_than_another_player_stands_by_the_ratio_of_rates()
+    {
+        Performance[] own = [.. Enumerable.Range(1, 4).Select(i => Recording(i, 5))];
+        Performance[] theirs = [.. Enumerable.Range(11, 4).Select(i => Recording(i, 0, player: Oda))];
+        var stand = Of(new MoreThan(Nell, Idea, Oda), [.. own, .. theirs]);
+        stand.Standing.ShouldBe(Standing.Supported);
+        stand.Reason.ShouldContain("At least");
+        Of(new MoreThan(Oda, Idea, Nell), [.. own, .. theirs]).Standing.ShouldBe(Standing.Contradicted);
+        Of(new MoreThan(Nell, Idea, Oda), own).Reason.ShouldContain("not searched");
+        Of(new MoreThan(Nell, Idea, Oda), [.. own, .. Enumerable.Range(11, 4).Select(i => Recording(i, 4, player: Oda))]).Settles.ShouldBe("not in reach");
+        Performance[] many = [.. Enumerable.Range(1, 9).Select(i => Recording(i, 4 + i % 2)), .. Enumerable.Range(11, 9).Select(i => Recording(i, i % 2, player: Oda))];
+        Of(new MoreThan(Nell, Idea, Oda), many).ShouldSatisfyAllConditions(s => s.ByTitles.ShouldBeTrue(), s => s.Standing.ShouldBe(Standing.Supported));
+    }
+
+    [Fact]
+    public void A_voice_at_a_place_is_counted_over_the_bars_of_its_meter_in_which_it_could_be_heard()
+    {
+        var bars = Enumerable.Range(1, 60).Select(n => Bar(n, n % 3 == 0 ? "SN: 2 4\nBD: 1 4&" : n == 1 ? "SN: 2 4\nBD: ?" : "SN: 2 4\nBD: 1")).Append(Bar(61, "meter 3/4\nBD: 1 3&")).ToList();
+        var stand = Standings.Of(new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(4 * Tick.PerQuarter - 5040), 0.2), With([], bars));
+        stand.Figures.ShouldBe("20 of 59 written bars");
+        stand.Standing.ShouldBe(Standing.Supported);
+    }
+
+    [Fact]
+    public void A_trait_is_counted_over_the_fills_of_which_it_is_known()
+    {
+        PlayedFill Fill(int i, string text)
+        {
+            var passage = InnerCadence.Core.Counting.CountLines.Parse(text).Passage;
+            return new(Nell, "Piece", $"fill {i}", i, passage, Traits.Of(passage)!);
+        }
+        var fills = Enumerable.Range(1, 30).Select(i => Fill(i, i <= 24 ? "SN: 3L e & a" : i <= 28 ? "SN: 3R e" : "SN: 3 e")).ToList();
+        var stand = Standings.Of(new TraitIn(Nell, Habit.Find("left-first")!, 0.6), With([], [], fills));
+        (stand.Figures, stand.Standing).ShouldBe(("24 of 28 written fills", Standing.Supported));
+        stand.Counter.Length.ShouldBe(4);
+    }
+
+    [Fact]
+    public void What_would_settle_it_is_said_at_the_present_share_and_out_of_reach_over_a_thousand()
+    {
+        var open = Of(new PresentIn(Nell, Idea, 0.25, ""), Many(6, 13));
+        open.Settles.ShouldBe("about 148 more recordings at the present share");
+        Estimates.Wilson(6 / 19.0 * 167, 167).Low.ShouldBeGreaterThanOrEqualTo(0.25);
+        Estimates.Wilson(6 / 19.0 * 166, 166).Low.ShouldBeLessThan(0.25);
+        Of(new PresentIn(Nell, Idea, 0.32, ""), Many(6, 13)).Settles.ShouldBe("not in reach");
+    }
+
+    private static readonly Gen<Performance[]> AnyRecordings = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 64], Gen.Int[60, 140], Gen.Int[1960, 1970], Gen.Int[1, 6]).Array[1, 14]
+        .Select(rows => rows.Select((r, i) => Recording(i + 1, r.Item2 == 0 ? 0 : r.Item1, r.Item2, $"{r.Item4}", r.Item3, title: $"Title {r.Item5}")).ToArray());
+
+    [Fact]
+    public void Standings_agree_with_the_interval_they_rest_on() => Gen.Select(AnyRecordings, Gen.Double[0.01, 1]).Sample((recordings, least) =>
+    {
+        foreach (var stand in new[] { Of(new PresentIn(Nell, Idea, least, ""), recordings), Of(new RateAtLeast(Nell, Idea, least * 20), recordings) })
+        {
+            if (stand.Interval is not { } i)
+            {
+                stand.Standing.ShouldBe(Standing.Open);
+                continue;
+            }
+            stand.Standing.ShouldBe(i.Low >= stand.Against ? Standing.Supported : i.High < stand.Against ? Standing.Contradicted : Standing.Open);
+            (stand.Settles is not null).ShouldBe(stand.Standing == Standing.Open);
+            (stand.Breaks is not null).ShouldBe(stand.Standing == Standing.Supported);
+        }
+    }, iter: 300);
+
+    [Fact]
+    public void A_counter_example_confirmed_and_rejected_again_restores_the_standing() => Gen.Select(AnyRecordings, Gen.Int[70, 130]).Sample((recordings, tempo) =>
+    {
+        var test = new OnlyTempo(Nell, Idea, tempo, true);
+        var before = Of(test, recordings);
+        Of(test, [.. recordings, Recording(99, 1, tempo: tempo - 1)]).Standing.ShouldBe(Standing.Contradicted);
+        var after = Of(test, [.. recordings, Recording(99, 0, bars: 0, tempo: tempo - 1)]);
+        (after.Standing, after.Reason).ShouldBe((before.Standing, before.Reason));
+    }, iter: 300);
+
+    [Fact]
+    public void Every_sentence_says_what_it_tests()
+    {
+        ClaimTest[] tests =
+        [
+            new PresentIn(Nell, Idea, 0.3, "live"), new RateAtLeast(Nell, Idea, 2.5), new OnlyTempo(Nell, Idea, 100, true), new OnlyTempo(Nell, Idea, 100, false), new OnlyInSection(Nell, Idea, "verse"),
+            new OnlyInPhraseBar(Nell, Idea, 4, 4), new NeverBefore(Nell, Idea, PartialDate.Parse("1966-03")!.Value), new MoreThan(Nell, Idea, Oda), new HadItFirst(Nell, Idea, Oda),
+            new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(5040), 0.5), new TraitIn(Nell, Habit.Find("linear")!, 0.1),
+        ];
+        var names = With().Names;
+        tests.Select(t => t.Sentence(names)).ShouldBe(
+        [
+            "latch is in at least 30 % of Nell’s live recordings", "Nell plays latch at least 2.5 times in 100 bars", "Nell plays latch only from 100 up", "Nell plays latch only below 100",
+            "Nell plays latch only in the verse", "Nell plays latch only in the 4th bar of four", "Nell never plays latch before 1966-03", "Nell plays latch more often than Oda", "Nell has latch before Oda",
+            "Nell’s kick is on the & of 1 in at least 50 % of bars in 4/4", "At least 10 % of Nell’s fills are linear",
+        ]);
+        tests.Select(t => t.Word).ShouldBeUnique();
+    }
+
+    [Fact]
+    public void A_change_is_told_with_its_numbers_and_what_speaks_against_it()
+    {
+        var test = new OnlyTempo(Nell, Idea, 100, true);
+        var before = Of(test, Recording(1, 2, tempo: 120));
+        var after = Of(test, Recording(1, 2, tempo: 120), Recording(2, 1, tempo: 90));
+        after.CauseAfter(before.Figures).ShouldBe("2 of 3 inside, 64 bars searched below 100, where it was 2 of 2 inside, 0 bars searched below 100; against it: Piece 2, bar 1");
+        after.CauseAfter(after.Figures).ShouldStartWith("its test was changed");
+    }
+}
