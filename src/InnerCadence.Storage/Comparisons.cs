@@ -1,6 +1,6 @@
 using System.Text.Json;
 using Dapper;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using Npgsql;
 
@@ -16,7 +16,6 @@ public sealed record ChanceRow(DateTime MadeAt, string Evidence, int Observed, d
 public sealed class Comparisons(NpgsqlDataSource source, Ideas ideas, WrittenPassages written, Jobs jobs)
 {
     public const string Kind = "chance";
-    private const int Seed = 20240229;
 
     public async Task<IReadOnlyList<SavedFilter>> FiltersAsync(StudyId study, CancellationToken stop)
     {
@@ -61,7 +60,7 @@ public sealed class Comparisons(NpgsqlDataSource source, Ideas ideas, WrittenPas
         var evidence = await EvidenceAsync(idea, stop);
         var passages = (await written.OfStudyAsync(idea.StudyId, stop)).Where(p => p.BySubject).Select(p => p.Passage).ToList();
         var goesOn = true;
-        var chance = Chance.Of(idea.AsIdea(), passages, Seed, done =>
+        var chance = Chance.Of(idea.AsIdea(), passages, Resampling.Seed, done =>
         {
             if (done % 10 == 0) goesOn = jobs.BeatAsync(job.Id, worker, done * 100 / Chance.Shuffles, $"Shuffled {done} of {Chance.Shuffles} times.", stop).GetAwaiter().GetResult();
             return goesOn && !stop.IsCancellationRequested;

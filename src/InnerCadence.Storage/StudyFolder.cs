@@ -12,10 +12,10 @@ namespace InnerCadence.Storage;
 /// <summary>A study as files that people can read: tables as CSV, each passage a text of count lines.</summary>
 /// <remarks>
 /// study.csv, recordings.csv, forms.csv with form line and bar marks, issues.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
-/// row, its lines divided by |), ideas.csv, lineage.csv (idea from idea, or from whom it was borrowed), judgements.csv. Every value goes through the same
+/// row, its lines divided by |), ideas.csv, lineage.csv (idea from idea, or from whom it was borrowed), judgements.csv, claims.csv. Every value goes through the same
 /// readers as what is typed into a page.
 /// </remarks>
-public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages)
+public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages, Claims claims)
 {
     /// <summary>Makes a new study out of a folder; when a row cannot be read nothing of it stays.</summary>
     /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
@@ -84,6 +84,32 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
             await DescendAsync(row, where, ideaOf, stop);
         foreach (var (row, where) in Rows(folder, "judgements.csv"))
             await JudgeAsync(row, where, ideaOf, written, stop);
+        var named = await ideas.OfStudyAsync(id, stop);
+        foreach (var (row, where) in Rows(folder, "claims.csv"))
+        {
+            string Numbered(IEnumerable<(string Name, string Id)> all, string name) => name.Length == 0 ? "" : all.FirstOrDefault(x => x.Name == name).Id ?? throw Bad(where, $"there is no {name}");
+            var players = study.Players.Select(p => (p.Name, $"{p.Id}")).ToList();
+            var text = new ClaimText
+            {
+                Sentence = row["claim"],
+                Test = row["test"],
+                Player = Numbered(players, row["player"]),
+                Idea = Numbered(named.Select(i => (i.Nickname, $"{i.Id}")), row["idea"]),
+                Other = Numbered(players, row["other"]),
+                Least = row["least"],
+                Kind = row["kind"],
+                Tempo = row["tempo"],
+                Section = row["section"],
+                Bar = row["bar"],
+                Date = row["date"],
+                Voice = row["voice"],
+                Place = row["place"],
+                Trait = row["trait"],
+                Note = row["note"],
+            };
+            var read = text.Read(study, named, (_, message) => throw Bad(where, message))!.Value;
+            await claims.AddAsync(id, read.Sentence, read.Test, read.Note, stop);
+        }
     }
 
     private async Task DescendAsync(Row row, string where, Dictionary<string, IdeaId> ideaOf, CancellationToken stop)

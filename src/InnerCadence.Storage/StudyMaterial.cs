@@ -19,7 +19,7 @@ public sealed class StudyMaterial(NpgsqlDataSource source, Ideas ideas, Evidence
         var performances = await PerformancesAsync(study.Id, named, stop, cautious);
         var all = await written.OfStudyAsync(study.Id, stop);
         return new(
-            new(study.Players.ToDictionary(p => p.Id.Value, p => p.Name), named.ToDictionary(i => i.Id.Value, i => i.Nickname)),
+            ClaimText.NamesOf(study, named),
             performances.ToDictionary(p => p.Key.Value, p => p.Value),
             [.. all.Where(p => !p.BecauseHeard).SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.PlayerId.Value, PlaceOf(p, bar.Index), bar, p.PassageId.Value)))],
             [.. all.Where(p => p.Kind == "fill").Select(p => (Row: p, Traits: Traits.Of(p.Passage))).Where(x => x.Traits is not null)
@@ -67,7 +67,7 @@ public sealed class StudyMaterial(NpgsqlDataSource source, Ideas ideas, Evidence
         var (index, inBar) = passage.Meters.Locate(new(row.StartTick));
         var meter = passage.Meters.MeterOf(index);
         var bar = row.Bar + index;
-        return new(row.Id.Value, $"{row.RecordingName}, {(bar is { } n ? $"bar {n}" : $"bar {index + 1} of a passage")}, {CountNames.Spoken(inBar, meter)}", bar, row.Section, meter, inBar, row.BecauseHeard, IsSure(recording, bar, spans));
+        return new(row.Id.Value, $"{row.RecordingName}, {(bar is { } n ? $"bar {n}" : $"bar {index + 1} of a passage")} on {CountNames.Spoken(inBar, meter)}", bar, row.Section, meter, inBar, row.BecauseHeard, IsSure(recording, bar, spans));
     }
 
     /// <summary>A span that somebody wrote down goes before what is said of the whole recording.</summary>

@@ -3,7 +3,7 @@ using InnerCadence.Storage;
 namespace InnerCadence.Web;
 
 /// <summary>Does the long work of the job table, one job at a time, and takes over what a dead worker left.</summary>
-public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport import, Sounds sounds, Discoveries discoveries, Comparisons comparisons, ILogger<JobRunner> log) : BackgroundService
+public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport import, Sounds sounds, Discoveries discoveries, Comparisons comparisons, ClaimWatch claims, ILogger<JobRunner> log) : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(500);
     private readonly Guid worker = Guid.NewGuid();
@@ -14,7 +14,11 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
         {
             try
             {
-                if (await jobs.ClaimAsync(worker, Jobs.Silence, stoppingToken) is { } job) await RunAsync(job, stoppingToken);
+                if (await jobs.ClaimAsync(worker, Jobs.Silence, stoppingToken) is { } job)
+                {
+                    await RunAsync(job, stoppingToken);
+                    claims.Changed();
+                }
                 else await Task.Delay(Pause, stoppingToken);
             }
             catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)

@@ -36,6 +36,7 @@ builder.Services
     .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
     .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
     .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
+    .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
@@ -52,6 +53,7 @@ app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler().UseStatu
 app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler("/error").UseStatusCodePagesWithReExecute("/error", "?status={0}"));
 app.UseStaticFiles();
 app.UseRouting();
+app.Use(next => context => app.Services.GetRequiredService<ClaimWatch>().Follow(context, next));
 app.MapRazorPages();
 app.MapCountLines();
 app.MapIdeas();

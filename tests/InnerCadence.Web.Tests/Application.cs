@@ -38,9 +38,15 @@ public sealed class Application : IAsyncLifetime
     }
 
     /// <summary>Fills the first form that has all these fields and sends it the way a browser would.</summary>
-    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlDocument page, string address, params (string Name, string Value)[] fields)
+    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlDocument page, string address, params (string Name, string Value)[] fields) =>
+        await SendAsync(page.Forms.First(f => f.Method == "post" && fields.All(x => f.QuerySelector($"[name='{x.Name}']") is not null)), address, fields);
+
+    /// <summary>Presses the first button that says so, or is called so.</summary>
+    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> PressAsync(IHtmlDocument page, string address, string button) =>
+        await SendAsync(page.Forms.First(f => f.QuerySelectorAll("button").Any(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button)), address, []);
+
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address, (string Name, string Value)[] fields)
     {
-        var form = page.Forms.First(f => f.Method == "post" && fields.All(x => f.QuerySelector($"[name='{x.Name}']") is not null));
         var values = new Dictionary<string, string>();
         foreach (var element in form.QuerySelectorAll("[name]"))
         {

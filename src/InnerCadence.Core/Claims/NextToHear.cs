@@ -50,7 +50,8 @@ public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim
     public static NextToHear? Of(IReadOnlyList<Stratum> strata, IReadOnlyList<OpenClaim> open)
     {
         var candidates = strata.SelectMany(s => s.Unsearched.Select(r => (Recording: r, Stratum: s))).ToList();
-        foreach (var claim in open.OrderByDescending(c => Width(c.Stand)))
+        // What nobody can settle does not decide before what somebody can.
+        foreach (var claim in open.OrderBy(c => c.Stand.IsOutOfReach).ThenByDescending(c => Width(c.Stand)))
         {
             var useful = candidates.Select(c => (c.Recording, c.Stratum, Narrows: Narrowing(claim, c.Recording))).Where(c => c.Narrows > 0).ToList();
             if (useful.Count == 0) continue;

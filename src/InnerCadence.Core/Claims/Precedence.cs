@@ -32,6 +32,7 @@ public sealed record Precedence(FirstOnRecord One, FirstOnRecord Other, Silence?
         {
             Settles = settles,
             Breaks = breaks,
+            For = a.First is { } own ? [.. own.Appearances.Take(3).Select(x => Witness.Of(x, own))] : [],
             Counter = [.. counter ?? []],
             Look = a.By is not { } until ? [] : [.. other.Where(p => !p.IsSearched && p.Recorded?.Latest <= until).Select(Witness.Of)],
             Few = (silence?.Bars ?? 0) < 50,
@@ -51,7 +52,7 @@ public sealed record Precedence(FirstOnRecord One, FirstOnRecord Other, Silence?
             var weighed = string.Create(CultureInfo.InvariantCulture, $"{name} has it by {Day(first)}, {otherName} not before {Day(later)}. {silence.Bars} bars by {otherName} up to {Day(first)} are without it; at the lower end of the rate seen elsewhere ({silence.Per100:0.0} per 100) they would show {silence.Expected:0.0}, none: {Standings.Chance(silence.None)}.{(hearing is null ? "" : " " + hearing)}");
             return silence.IsStrong
                 ? Say(Standing.Supported, weighed, breaks: $"One certain sighting by {otherName} before {Day(a.NotBefore)}.")
-                : Say(Standing.Open, weighed, silence.BarsToStrong <= Measured.Reach ? $"about {Standings.Many(silence.BarsToStrong, "more bar")} by {otherName} up to {Day(first)} searched without it" : "not in reach");
+                : Say(Standing.Open, weighed, silence.BarsToStrong <= Measured.Reach ? $"about {Standings.Many(silence.BarsToStrong, "more bar")} by {otherName} up to {Day(first)} searched without it" : Claims.Stand.OutOfReach);
         }
     }
 

@@ -17,6 +17,8 @@ public sealed record Witness(string Words, long? Sighting, long? Passage, long? 
 /// <param name="Figures">The numbers alone, so that two standings can be told apart: 7 of 19 recordings.</param>
 public sealed record Stand(Standing Standing, string Reason, string Figures)
 {
+    public const string OutOfReach = "not in reach";
+
     /// <summary>The interval it rests on, and the number it is held against; nothing where no interval decides.</summary>
     public Interval? Interval { get; init; }
     public double? Against { get; init; }
@@ -26,11 +28,14 @@ public sealed record Stand(Standing Standing, string Reason, string Figures)
     public bool ByTitles { get; init; }
     /// <summary>What would settle it; only of open ones.</summary>
     public string? Settles { get; init; }
+    public bool IsOutOfReach => Settles == OutOfReach;
     /// <summary>What would break it; only of supported ones.</summary>
     public string? Breaks { get; init; }
     /// <summary>Few recordings or bars were searched.</summary>
     public bool Few { get; init; }
-    /// <summary>What speaks against an “only” or a “never”.</summary>
+    /// <summary>What it is counted from, or what an “only” rests on.</summary>
+    public ImmutableArray<Witness> For { get; init; } = [];
+    /// <summary>What speaks against an “only” or a “never”; of a share, what was searched and is without it.</summary>
     public ImmutableArray<Witness> Counter { get; init; } = [];
     /// <summary>What could not be placed: without a tempo, a date, a section, or with somebody else perhaps at the drums.</summary>
     public ImmutableArray<Witness> Unclear { get; init; } = [];

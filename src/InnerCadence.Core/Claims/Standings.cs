@@ -26,13 +26,15 @@ public static class Standings
         _ => throw new ArgumentOutOfRangeException(nameof(test)),
     };
 
+    private static ImmutableArray<Witness> Those(IEnumerable<Performance> performances, Func<Performance, bool> which) => [.. performances.Where(which).Take(MostWitnesses).Select(Witness.Of)];
+
     private static Stand Present(PresentIn test, Material material)
     {
         var all = material.Of(test.Idea, test.Player).Where(p => test.Kind.Length == 0 || p.Kind == test.Kind).ToList();
         var searched = all.Where(p => p.IsSearched).ToList();
         var found = searched.Count(p => p.Events > 0);
         var stand = AtLeast(Measured.Share(found, searched.Count, Performance.ByTitle(searched)), test.Share, Share, "recording", $"{found} of {Many(searched.Count, "searched recording")}");
-        return stand with { Few = searched.Count < 5, Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
+        return stand with { Few = searched.Count < 5, For = Those(searched, p => p.Events > 0), Counter = Those(searched, p => p.Events == 0), Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
     }
 
     private static Stand Rate(RateAtLeast test, Material material)
@@ -40,7 +42,7 @@ public static class Standings
         var all = material.Of(test.Idea, test.Player);
         var (events, bars) = (all.Where(p => p.Bars > 0).Sum(p => p.Events), all.Sum(p => p.Bars));
         var stand = AtLeast(Measured.Rate(events, bars, Performance.ByTitle(all)), test.Per100, PerHundred, "bar", $"{events} in {Many(bars, "searched bar")}");
-        return stand with { Few = bars < 50, Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
+        return stand with { Few = bars < 50, For = Those(all, p => p is { Events: > 0, Bars: > 0 }), Counter = Those(all, p => p is { Events: 0, Bars: > 0 }), Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
     }
 
     private static Stand Voice(VoiceAt test, Material material)
@@ -49,8 +51,8 @@ public static class Standings
         bool Has(PlayedBar b) => b.Bar.Strokes.Any(s => s.Voice == test.Voice && s.At == test.At);
         var titles = bars.GroupBy(b => b.Place.Title).Select(g => new TitleCount(0, g.Count(), g.Count(Has), g.Count())).ToList();
         var stand = AtLeast(Measured.Share(bars.Count(Has), bars.Count, titles), test.Share, Share, "bar", $"{bars.Count(Has)} of {Many(bars.Count, "written bar")}");
-        var without = bars.Where(b => !Has(b)).DistinctBy(b => b.Passage).Take(MostWitnesses).Select(b => new Witness($"{b.Place.Title}, bar {b.Place.Number ?? b.Bar.Index + 1}", null, b.Passage, b.Place.Recording));
-        return stand with { Few = bars.Count < 50, Counter = [.. without] };
+        ImmutableArray<Witness> Passages(bool has) => [.. bars.Where(b => Has(b) == has).DistinctBy(b => b.Passage).Take(MostWitnesses).Select(b => new Witness($"{b.Place.Title}, bar {b.Place.Number ?? b.Bar.Index + 1}", null, b.Passage, b.Place.Recording))];
+        return stand with { Few = bars.Count < 50, For = Passages(true), Counter = Passages(false) };
     }
 
     private static Stand Trait(TraitIn test, Material material)
@@ -59,7 +61,8 @@ public static class Standings
         var with = known.Count(x => x.Has == true);
         var titles = known.GroupBy(x => x.Fill.Title).Select(g => new TitleCount(0, g.Count(), g.Count(x => x.Has == true), g.Count())).ToList();
         var stand = AtLeast(Measured.Share(with, known.Count, titles), test.Share, Share, "fill", $"{with} of {Many(known.Count, "written fill")}");
-        return stand with { Few = known.Count < 20, Counter = [.. known.Where(x => x.Has == false).Take(MostWitnesses).Select(x => new Witness(x.Fill.Words, null, x.Fill.Passage, null))] };
+        ImmutableArray<Witness> Fills(bool has) => [.. known.Where(x => x.Has == has).Take(MostWitnesses).Select(x => new Witness(x.Fill.Words, null, x.Fill.Passage, null))];
+        return stand with { Few = known.Count < 20, For = Fills(true), Counter = Fills(false) };
     }
 
     private static Stand Tempo(OnlyTempo test, Material material)
@@ -112,6 +115,7 @@ public static class Standings
             Settles = settles,
             Breaks = breaks,
             Few = silentBars < 50,
+            For = Those(x => x.Inside == true),
             Counter = Those(x => x.Inside == false),
             Unclear = Those(x => x.Inside is null),
             Look = [.. look.Take(MostWitnesses).Select(Witness.Of)],
@@ -128,7 +132,7 @@ public static class Standings
             ? Say(Standing.Supported, weighed, breaks: $"One confirmed sighting {side}.")
             : Say(Standing.Open, weighed, More(silence.BarsToStrong));
 
-        string More(int? bars) => bars is { } n && n <= Measured.Reach ? $"about {Many(n, "more bar")} {searched} {side} without it" : "not in reach";
+        string More(int? bars) => bars is { } n && n <= Measured.Reach ? $"about {Many(n, "more bar")} {searched} {side} without it" : Stand.OutOfReach;
         static int? BarsFor(Interval? rate) => rate is { Low: > 0 } r ? (int)Math.Ceiling(-Math.Log(Silence.Strong) * 100 / r.Low) : null;
     }
 
@@ -157,8 +161,10 @@ public static class Standings
             Unit = "times",
             ByTitles = drawn is not null,
             Few = bars < 50 || otherBars < 50,
-            Settles = standing == Standing.Open ? more is { } n ? $"about {Many(n, "more bar")} of both together at the present rates" : "not in reach" : null,
+            Settles = standing == Standing.Open ? more is { } n ? $"about {Many(n, "more bar")} of both together at the present rates" : Stand.OutOfReach : null,
             Breaks = breaking is { } b ? $"About {Many(b, "more sighting")} by {material.Names.Player(test.Other)} in what is searched." : standing == Standing.Supported ? "No number of sightings within reach." : null,
+            For = Those(own, p => p.Events > 0),
+            Counter = Those(theirs, p => p.Events > 0),
             Look = [.. theirs.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)],
         };
     }
@@ -174,7 +180,7 @@ public static class Standings
             Against = least,
             Unit = kind,
             ByTitles = measured.ByTitles,
-            Settles = standing != Standing.Open ? null : measured.ToSettle(least) is { } more ? $"about {Many(more, $"more {unit}")} at the present {kind}" : "not in reach",
+            Settles = standing != Standing.Open ? null : measured.ToSettle(least) is { } more ? $"about {Many(more, $"more {unit}")} at the present {kind}" : Stand.OutOfReach,
             Breaks = standing != Standing.Supported ? null : measured.ToBreak(least) is { } without ? $"About {Many(without, $"more {unit}")} without it." : $"No number of {unit}s within reach.",
         };
     }

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Claims;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
@@ -5,14 +6,15 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, EvidenceOfIdeas evidence) : StudyPage(studies)
+public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Claims claims, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 
     public IReadOnlyList<Recording> Recordings { get; private set; } = [];
     public IReadOnlyList<(IdeaRow Idea, Answer Answer)> Ideas { get; private set; } = [];
+    public IReadOnlyList<StandingClaim> Claims { get; private set; } = [];
+    public NextToHear? Next { get; private set; }
     public IReadOnlyList<PassageRow> Latest { get; private set; } = [];
-    public IEnumerable<Recording> LeastSearched => Recordings.Where(r => r.BySubject).OrderBy(CoverageStrip.Share).Take(5);
     public int SearchedBars => Recordings.Sum(CoverageStrip.Bars);
     public int TotalBars => Recordings.Sum(r => r.TotalBars ?? 0);
 
@@ -24,6 +26,8 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
         var found = await evidence.ByRecordingAsync(study, named, stop);
         Recordings = named.Count > 0 ? [.. found[named[0].Id].Select(r => r.Recording)] : await recordings.OfStudyAsync(study, stop);
         Ideas = [.. named.Select(idea => (idea, Answer.Of(found[idea.Id].Where(r => r.Recording.BySubject).Select(r => r.Evidence))))];
+        Claims = await claims.StandAsync(Study, stop);
+        Next = await next.OfAsync(Study, Claims, stop);
         return Page();
     }
 }

@@ -23,6 +23,8 @@ public abstract class StorageTests : IAsyncLifetime
     protected Coverages Coverages { get; private set; } = null!;
     protected Timelines Timelines { get; private set; } = null!;
     protected Attributions Attributions { get; private set; } = null!;
+    protected StudyMaterial Material { get; private set; } = null!;
+    protected InnerCadence.Storage.Claims Claims { get; private set; } = null!;
     protected StudyId Study { get; private set; }
 
     protected static CancellationToken Stop => TestContext.Current.CancellationToken;
@@ -34,6 +36,8 @@ public abstract class StorageTests : IAsyncLifetime
         (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
         Evidence = new(Source, Recordings);
         (Coverages, Timelines, Attributions) = (new(Source), new(Source), new(Source));
+        Material = new(Source, Ideas, Evidence, Sightings, new(Source), new(Source));
+        Claims = new(Source, Studies, Material);
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }
 

@@ -10,7 +10,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>How often passages of either side have a trait.</summary>
-public sealed record Habit(string Name, int With, int Of, int OthersWith, int OthersOf, Contrast? Contrast)
+public sealed record HabitContrast(Habit Habit, int With, int Of, int OthersWith, int OthersOf, Contrast? Contrast)
 {
     public Interval? Share => Estimates.Presence(With, Of);
 }
@@ -30,7 +30,7 @@ public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages wr
     public Fingerprint? Print { get; private set; }
     public FingerprintCell? Chosen { get; private set; }
     public IReadOnlyList<(string Address, string Words, bool Theirs)> Places { get; private set; } = [];
-    public IReadOnlyList<Habit> Habits { get; private set; } = [];
+    public IReadOnlyList<HabitContrast> Habits { get; private set; } = [];
     public int BeatTicks => Print!.Meter.Beat.Value;
     public IEnumerable<int> PartsToChoose => Print is null ? [4] : new[] { 1, 2, 3, 4, 6 }.Where(n => BeatTicks % n == 0);
 
@@ -57,30 +57,20 @@ public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages wr
         return Page();
     }
 
-    private List<Habit> HabitsOf(IReadOnlyList<WrittenPassage> all)
+    private List<HabitContrast> HabitsOf(IReadOnlyList<WrittenPassage> all)
     {
-        (string Name, Func<WrittenPassage, Traits, bool?> Has)[] traits =
-        [
-            ("begin with the left hand, where it is known", (_, t) => t.FirstHand is { } hand ? hand == Core.Music.Side.Left : null),
-            ("are linear", (_, t) => t.Linear),
-            ("have double stops of the hands", (_, t) => t.DoubleStops > 0),
-            ("have a flam or drag", (_, t) => (t.Ornaments & (Ornaments.Flam | Ornaments.Drag)) != 0),
-            ("go down the toms", (_, t) => t.Direction == TomDirection.None ? null : t.Direction == TomDirection.Down),
-            ("start off the beat", (_, t) => !t.Starts.All(char.IsAsciiDigit)),
-            ("have a kick alone somewhere", (p, _) => p.Passage.Strokes.GroupBy(s => s.At).Any(m => m.All(s => s.Voice == Voice.Kick))),
-        ];
         var known = all.Select(p => (p, Traits: Traits.Of(p.Passage))).Where(x => x.Traits is not null).ToList();
-        var rows = traits.Select(t =>
+        var rows = Habit.All.Select(habit =>
         {
             (int With, int Of) Count(Side side)
             {
-                var told = known.Where(x => side.Takes(x.p)).Select(x => t.Has(x.p, x.Traits!)).OfType<bool>().ToList();
+                var told = known.Where(x => side.Takes(x.p)).Select(x => habit.Has(x.p.Passage, x.Traits!)).OfType<bool>().ToList();
                 return (told.Count(x => x), told.Count);
             }
-            return (t.Name, One: Count(One), Two: Count(Two));
+            return (Habit: habit, One: Count(One), Two: Count(Two));
         }).ToList();
         var contrasts = Contrasts.Of([.. rows.Select(r => new Table(r.One.With, r.One.Of - r.One.With, r.Two.With, r.Two.Of - r.Two.With))]);
-        return [.. rows.Select((r, i) => new Habit(r.Name, r.One.With, r.One.Of, r.Two.With, r.Two.Of, contrasts[i]))];
+        return [.. rows.Select((r, i) => new HabitContrast(r.Habit, r.One.With, r.One.Of, r.Two.With, r.Two.Of, contrasts[i]))];
     }
 
     public string Address(FingerprintCell cell) =>
