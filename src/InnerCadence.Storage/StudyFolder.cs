@@ -12,10 +12,11 @@ namespace InnerCadence.Storage;
 /// <summary>A study as files that people can read: tables as CSV, each passage a text of count lines.</summary>
 /// <remarks>
 /// study.csv, recordings.csv, forms.csv with form line and bar marks, issues.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
-/// row, its lines divided by |), ideas.csv, lineage.csv (idea from idea, or from whom it was borrowed), judgements.csv, claims.csv. Every value goes through the same
+/// row, its lines divided by |), ideas.csv, lineage.csv (idea from idea, or from whom it was borrowed), judgements.csv, claims.csv, sources.csv (what is cited
+/// besides recordings), article.md (its first line is the title). Every value goes through the same
 /// readers as what is typed into a page.
 /// </remarks>
-public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages, Claims claims)
+public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages, Claims claims, Articles articles)
 {
     /// <summary>Makes a new study out of a folder; when a row cannot be read nothing of it stays.</summary>
     /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
@@ -110,6 +111,9 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
             var read = text.Read(study, named, (_, message) => throw Bad(where, message))!.Value;
             await claims.AddAsync(id, read.Sentence, read.Test, read.Note, stop);
         }
+        foreach (var (row, _) in Rows(folder, "sources.csv")) await articles.SaveSourceAsync(id, row["key"], row["text"], stop);
+        var prose = (await File.ReadAllTextAsync(Path.Combine(folder, "article.md"), stop)).ReplaceLineEndings("\n").Split('\n', 2);
+        await articles.SaveAsync(Article.Empty(id) with { Title = prose[0].TrimStart('#', ' '), Text = prose[^1].Trim() }, stop);
     }
 
     private async Task DescendAsync(Row row, string where, Dictionary<string, IdeaId> ideaOf, CancellationToken stop)

@@ -1,0 +1,20 @@
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Article;
+
+/// <summary>A frozen edition, as it read on its day.</summary>
+public sealed class EditionModel(Storage.Studies studies, Articles articles) : StudyPage(studies)
+{
+    public Edition Edition { get; private set; } = null!;
+    public int Newest { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, int number, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        var all = await articles.EditionsAsync(study, stop);
+        if (all.FirstOrDefault(e => e.Number == number) is not { } found) return NotFound();
+        (Edition, Newest) = (found, all[0].Number);
+        return Page();
+    }
+}

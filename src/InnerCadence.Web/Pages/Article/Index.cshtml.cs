@@ -1,0 +1,114 @@
+using InnerCadence.Storage;
+using InnerCadence.Web.Telling;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Article;
+
+/// <summary>The article: its text at the left, what it reads like at the right, and what can be put into it.</summary>
+public sealed class IndexModel(Storage.Studies studies, Articles articles, ArticleReader reader, Storage.Claims claims, Storage.Ideas ideas, Storage.Recordings recordings) : StudyPage(studies)
+{
+    public const int MostText = 200_000;
+
+    [BindProperty]
+    public string? Title { get; set; }
+    [BindProperty]
+    public string? Text { get; set; }
+    [BindProperty]
+    public int Version { get; set; }
+
+    public Storage.Article Saved { get; private set; } = null!;
+    public ReadArticle Read { get; private set; } = null!;
+    public IReadOnlyList<Edition> Editions { get; private set; } = [];
+    public IReadOnlyList<CitedSource> Sources { get; private set; } = [];
+    public IReadOnlyList<ClaimRow> Claims { get; private set; } = [];
+    public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
+    public IReadOnlyList<Recording> Recordings { get; private set; } = [];
+    public (string? Key, string? Text) TypedSource { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        (Title, Text, Version) = (Saved.Title, Saved.Text, Saved.Version);
+        await ReadAsync(stop);
+        return Page();
+    }
+
+    /// <summary>What a text would read like; nothing is saved.</summary>
+    public async Task<IActionResult> OnPostPreviewAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        if (Text?.Length > MostText) Text = Text[..MostText];
+        await ReadAsync(stop);
+        // A script gets the part that changes, a browser without scripts the page with what was typed.
+        return Request.Headers["X-Part"] == "read" ? Partial("Article/_Read", Read) : Page();
+    }
+
+    public async Task<IActionResult> OnPostAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        var title = ModelState.Text("Title", Title);
+        var text = ModelState.Text("Text", Text?.ReplaceLineEndings("\n"), most: MostText);
+        await ReadAsync(stop);
+        if (!ModelState.IsValid) return Again();
+        if (!await articles.SaveAsync(new(study, title, text, Read.Numbers, Version, null), stop))
+        {
+            Version = Saved.Version;
+            ModelState.Remove(nameof(Version));
+            return ChangedMeanwhile("The article", $"a text of {Saved.Text.Length} characters that begins “{(Saved.Text.Length > 120 ? Saved.Text[..120] + "…" : Saved.Text)}”.");
+        }
+        Kept();
+        Tell("The article is saved, with its numbers as they are today.");
+        return Redirect($"/studies/{study}/article");
+    }
+
+    public async Task<IActionResult> OnPostFreezeAsync(StudyId study, string? note, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        var words = ModelState.Text("note", note, most: 500);
+        if (Saved.Text.Length == 0 || !ModelState.IsValid)
+        {
+            Tell(Saved.Text.Length == 0 ? "There is nothing to freeze: write and save first." : "Not frozen: the note is too long.");
+            return Redirect($"/studies/{study}/article");
+        }
+        var read = await reader.ReadAsync(Study, Saved.Text, new Dictionary<string, string>(), stop);
+        var number = await articles.FreezeAsync(Saved with { Numbers = read.Numbers }, read.Html, words, stop);
+        return Redirect($"/studies/{study}/article/editions/{number}");
+    }
+
+    public async Task<IActionResult> OnPostSourceAsync(StudyId study, string? key, string? source, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        TypedSource = (key, source);
+        var words = ModelState.Text("source", source, "Who said it, where and when?", 1000);
+        if (!System.Text.RegularExpressions.Regex.IsMatch(key ?? "", "^[a-z0-9-]{1,40}$")) ModelState.AddModelError("key", "A key is up to 40 small letters, figures and hyphens, such as thole-1974.");
+        if (!ModelState.IsValid)
+        {
+            (Title, Text, Version) = (Saved.Title, Saved.Text, Saved.Version);
+            await ReadAsync(stop);
+            return Again();
+        }
+        await articles.SaveSourceAsync(study, key!, words, stop);
+        return Redirect($"/studies/{study}/article#sources");
+    }
+
+    public async Task<IActionResult> OnPostUncitedAsync(StudyId study, long id, CancellationToken stop)
+    {
+        if (await articles.RemoveSourceAsync(study, id, stop) is { } removed)
+            Tell($"“{removed.Text}” is taken out.", $"/studies/{study}/article?handler=Source&key={removed.Key}&source={Uri.EscapeDataString(removed.Text)}");
+        return Redirect($"/studies/{study}/article#sources");
+    }
+
+    private async Task ReadAsync(CancellationToken stop) => Read = await reader.ReadAsync(Study, Text ?? "", Saved.Numbers, stop);
+
+    private async Task<bool> FindAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return false;
+        Saved = await articles.OfStudyAsync(study, stop);
+        Editions = await articles.EditionsAsync(study, stop);
+        Sources = await articles.SourcesAsync(study, stop);
+        Claims = await claims.OfStudyAsync(study, stop);
+        Ideas = await ideas.OfStudyAsync(study, stop);
+        Recordings = await recordings.OfStudyAsync(study, stop);
+        return true;
+    }
+}

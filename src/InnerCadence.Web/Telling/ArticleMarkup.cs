@@ -1,0 +1,88 @@
+using System.Text.RegularExpressions;
+using Ganss.Xss;
+using InnerCadence.Core.Telling;
+using Markdig;
+using Markdig.Helpers;
+using Markdig.Parsers;
+using Markdig.Syntax.Inlines;
+
+namespace InnerCadence.Web.Telling;
+
+/// <summary>Turns the Markdown of an article into markup that can do no harm, with a mark where each reference stands.</summary>
+public static partial class ArticleMarkup
+{
+    // Private-use characters that no one types, and that the sanitiser leaves alone.
+    private const char Open = '\uE000', Close = '\uE001';
+
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().DisableHtml().UsePipeTables().UseFootnotes().UseEmphasisExtras().Use<References>().Build();
+
+    /// <summary>The markup, and its references in the order in which they stand; the n-th is put in by <paramref name="fill"/>.</summary>
+    /// <param name="fill">Trusted markup for a reference, and whether it is a figure that stands by itself.</param>
+    public static string Render(string markdown, Func<Reference, (string Html, bool IsFigure)> fill)
+    {
+        var clean = Sanitizer().Sanitize(Markdown.ToHtml(Unmarked().Replace(markdown, ""), Pipeline));
+        string Put(Match match, bool alone)
+        {
+            var (html, isFigure) = fill(Reference.Parse(System.Net.WebUtility.HtmlDecode(match.Groups[1].Value))!);
+            return isFigure || !alone ? html : $"<p>{html}</p>";
+        }
+        // A reference alone in its paragraph may be a figure, which no paragraph can hold.
+        return Mark().Replace(Alone().Replace(clean, m => Put(m, true)), m => Put(m, false));
+    }
+
+    /// <summary>Every reference in a text, each once.</summary>
+    public static IReadOnlyList<Reference> ReferencesOf(string markdown)
+    {
+        var found = new List<Reference>();
+        Render(markdown, reference =>
+        {
+            found.Add(reference);
+            return ("", false);
+        });
+        return [.. found.Distinct()];
+    }
+
+    private static HtmlSanitizer Sanitizer()
+    {
+        var sanitizer = new HtmlSanitizer();
+        foreach (var tag in (string[])["img", "form", "input", "button", "textarea", "select", "style"]) sanitizer.AllowedTags.Remove(tag);
+        sanitizer.AllowedAttributes.Remove("style");
+        sanitizer.AllowedAttributes.Add("class");
+        sanitizer.AllowedAttributes.Add("id");
+        sanitizer.AllowedSchemes.Clear();
+        sanitizer.AllowedSchemes.UnionWith(["http", "https"]);
+        return sanitizer;
+    }
+
+    [GeneratedRegex("[\uE000\uE001]")]
+    private static partial Regex Unmarked();
+    [GeneratedRegex("\uE000([^\uE000\uE001]*)\uE001")]
+    private static partial Regex Mark();
+    [GeneratedRegex("<p>\uE000([^\uE000\uE001]*)\uE001</p>")]
+    private static partial Regex Alone();
+
+    /// <summary>[[kind:argument]] as an inline of its own; anything else in double brackets stays text.</summary>
+    private sealed class References : IMarkdownExtension
+    {
+        public void Setup(MarkdownPipelineBuilder pipeline) => pipeline.InlineParsers.Insert(0, new Parser());
+
+        public void Setup(MarkdownPipeline pipeline, Markdig.Renderers.IMarkdownRenderer renderer)
+        {
+        }
+
+        private sealed class Parser : InlineParser
+        {
+            public Parser() => OpeningCharacters = ['['];
+
+            public override bool Match(InlineProcessor processor, ref StringSlice slice)
+            {
+                if (slice.PeekChar() != '[') return false;
+                var end = slice.Text.IndexOf("]]", slice.Start, slice.End - slice.Start + 1, StringComparison.Ordinal);
+                if (end < 0 || Reference.Parse(slice.Text[(slice.Start + 2)..end]) is not { } reference) return false;
+                processor.Inline = new LiteralInline($"{Open}{reference.Code}{Close}");
+                slice.Start = end + 2;
+                return true;
+            }
+        }
+    }
+}

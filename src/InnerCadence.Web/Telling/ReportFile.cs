@@ -1,0 +1,102 @@
+using System.Globalization;
+using System.IO.Compression;
+using System.Text;
+using InnerCadence.Core.Music;
+using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages;
+
+namespace InnerCadence.Web.Telling;
+
+/// <summary>The report as files: Markdown, with a picture of each idea beside it.</summary>
+public static class ReportFile
+{
+    public static byte[] Write(Vocabulary v, ReportChoice choice)
+    {
+        using var file = new MemoryStream();
+        using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            Put(zip, "report.md", Markdown(v, choice));
+            foreach (var (entry, i) in v.Entries.Select((e, i) => (e, i + 1))) Put(zip, $"pictures/idea-{i}.svg", StandaloneSvg.Of(Strands.Draw(entry.Exemplar, new() { Width = 640, Gap = 26 })));
+        }
+        return file.ToArray();
+    }
+
+    private static void Put(ZipArchive zip, string name, string text)
+    {
+        using var writer = new StreamWriter(zip.CreateEntry(name, CompressionLevel.Optimal).Open(), new UTF8Encoding(false));
+        writer.Write(text);
+    }
+
+    private static string Markdown(Vocabulary v, ReportChoice choice)
+    {
+        var text = new StringBuilder();
+        void Line(string words = "") => text.Append(words).Append('\n');
+        Line($"# The vocabulary of {Plain(v.Study.Subject.Name)}");
+        Line();
+        Line($"{Plain(v.Study.Name)}, {v.On.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.");
+        Line();
+        Line("## What was searched");
+        Line();
+        Line($"{v.Searched} of {v.Known} recordings, {v.SearchedBars} of {v.TotalBars} bars.");
+        Line();
+        foreach (var limit in v.Limits) Line($"- {Plain(limit)}");
+        foreach (var (e, i) in v.Entries.Select((e, i) => (e, i + 1)))
+        {
+            Line();
+            Line($"## {Plain(e.Idea.Nickname)}");
+            Line();
+            if (e.Idea.Note.Length > 0) Line(Plain(e.Idea.Note) + "\n");
+            Line($"![{Plain(e.Idea.Nickname)}, as strands](pictures/idea-{i}.svg)");
+            Line();
+            if (choice.Has("counts")) Line($"```\n{e.Idea.Text.Trim()}\n```\n");
+            if (choice.Has("sticking")) Line(ReportWords.Sticking(e.Exemplar) + "\n");
+            if (choice.Has("numbers")) foreach (var (name, number) in ReportWords.Numbers(e)) Line($"- {name}: {number}");
+            if (choice.Has("variants") && e.Lineage.Count > 0) Line($"- lineage: {Plain(string.Join("; ", e.Lineage))}");
+            if (choice.Has("where"))
+                foreach (var split in e.Where.Where(s => s.Parts.Count > 0)) Line($"- by {split.Name}: {Plain(string.Join("; ", split.Parts.Select(p => $"{p.Name} {p.Events} in {Words.Bars(p.Bars)}")))}");
+            if (choice.Has("claims")) foreach (var claim in e.Claims) Line($"- {claim.Stand.Standing.ToString().ToLowerInvariant()}: {Plain(claim.Claim.Sentence)} ({Plain(claim.Stand.Figures)})");
+            if (!choice.Has("sources") || e.Sightings.Count == 0) continue;
+            Line();
+            Line("| recorded | recording | clock | where |");
+            Line("|---|---|---|---|");
+            foreach (var s in e.Sightings) Line($"| {ReportWords.Dated(s)} | {Plain(s.Row.RecordingName)} | {s.ClockWords} | {s.Where} |");
+        }
+        return text.ToString();
+    }
+
+    /// <summary>As text, whatever signs of Markdown are in it.</summary>
+    private static string Plain(string words)
+    {
+        var text = new StringBuilder(words.Length);
+        foreach (var c in words.ReplaceLineEndings(" "))
+        {
+            if ("\\`*_{}[]<>#|".Contains(c)) text.Append('\\');
+            text.Append(c);
+        }
+        return text.ToString();
+    }
+}
+
+/// <summary>What a report says in words, the same on paper and in the file.</summary>
+public static class ReportWords
+{
+    public static IEnumerable<(string Name, string Number)> Numbers(VocabularyEntry e)
+    {
+        yield return ("in recordings", e.Share is { } share ? $"{e.Answer.Found} of {e.Answer.Searched} searched ({Words.Percent(share.Interval)}{(share.ByTitles ? ", by titles" : "")})" : "not searched");
+        yield return ("in 100 bars", e.Rate is { } rate ? $"{Words.Rate(rate.Interval.Value)} ({Words.Range(rate.Interval)}{(rate.ByTitles ? ", by titles" : "")}), {e.Answer.Events} in {Words.Bars(e.Answer.Bars)}" : "not searched");
+        if (e.Answer.OccasionRate is { } occasions) yield return ("as occasions", $"{e.Answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions)})");
+        yield return ("first", e.First.First is { } first ? $"{first.Recorded}, {first.Name}" : "no dated sighting");
+        yield return ("near misses", $"{e.NearMisses}, counted apart");
+        if (e.Sightings.Count(s => s.Row.Verdict != "exact") is > 0 and var variants) yield return ("variants", $"{variants} of {e.Sightings.Count} confirmed");
+        if (e.Answer.FewRecordings || e.Answer.FewBars) yield return ("warning", "little is searched: take it as a first hint");
+    }
+
+    public static string Dated(SightingView s) => s.Row.RecordedFrom is { } from ? s.Row.RecordedTo is { } to ? new Core.Evidence.PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
+
+    /// <summary>Sticking: R L R L; or that it is not known.</summary>
+    public static string Sticking(Passage exemplar)
+    {
+        var hands = exemplar.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).ToList();
+        return hands.Count == 0 ? "No hand plays." : hands.All(s => s.Side is null) ? "Sticking: not known." : $"Sticking: {string.Join(' ', hands.Select(s => s.Side switch { Side.Right => "R", Side.Left => "L", _ => "?" }))}.";
+    }
+}

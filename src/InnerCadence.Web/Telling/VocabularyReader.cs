@@ -1,0 +1,81 @@
+using InnerCadence.Core.Claims;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage;
+using InnerCadence.Web.Pages;
+
+namespace InnerCadence.Web.Telling;
+
+/// <summary>What a report is about and how it is set.</summary>
+/// <param name="Ideas">Empty for all.</param>
+/// <param name="Leave">Parts that are left out; see <see cref="Parts"/>.</param>
+public sealed record ReportChoice(IReadOnlySet<IdeaId> Ideas, IReadOnlySet<string> Leave, string Paper, string Notation)
+{
+    public static readonly IReadOnlyList<(string Word, string Says)> Parts =
+        [("numbers", "numbers with intervals"), ("counts", "count lines"), ("sticking", "sticking in words"), ("variants", "variants and lineage"), ("where", "where and where not"), ("claims", "claims"), ("sources", "sources with clock times")];
+
+    public bool Has(string part) => !Leave.Contains(part);
+}
+
+/// <summary>One idea of the vocabulary, with everything that its page says.</summary>
+public sealed record VocabularyEntry(
+    IdeaRow Idea, Passage Exemplar, Answer Answer, Measured? Rate, Measured? Share, FirstOnRecord First, IReadOnlyList<Split> Where, IReadOnlyList<SightingView> Sightings, int NearMisses,
+    IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage);
+
+/// <summary>Where an idea appears by one way of dividing, each part with its own searched amount.</summary>
+public sealed record Split(string Name, IReadOnlyList<SplitPart> Parts);
+
+/// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
+public sealed record Vocabulary(Study Study, DateOnly On, int Known, int Searched, int SearchedBars, int TotalBars, IReadOnlyList<string> Limits, IReadOnlyList<VocabularyEntry> Entries);
+
+/// <summary>Brings together what a report says (evidence.md, "Report").</summary>
+public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings recordings, StudyMaterial material, Storage.Sightings sightings, Storage.Claims claims, Lineages lineages)
+{
+    public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
+    {
+        var evidence = await material.OfAsync(study, stop);
+        var (subject, own) = (study.Subject.Id.Value, (await recordings.OfStudyAsync(study.Id, stop)).Where(r => r.BySubject).ToList());
+        var standing = await claims.StandAsync(study, stop, evidence);
+        var all = await ideas.OfStudyAsync(study.Id, stop);
+        var links = await lineages.OfStudyAsync(study.Id, stop);
+        var confirmed = SightingView.Of((await sightings.ConfirmedAsync(study.Id, stop)).Where(s => s.BySubject)).ToLookup(v => v.Row.IdeaId);
+        var entries = new List<VocabularyEntry>();
+        foreach (var idea in all.Where(i => choice.Ideas.Count == 0 || choice.Ideas.Contains(i.Id)))
+        {
+            var performances = evidence.Of(idea.Id.Value, subject);
+            var answer = Answer.Of(performances.Select(p => p.Evidence));
+            var titles = Performance.ByTitle(performances);
+            var borrowed = (await lineages.SourcesAsync(idea.Id, stop)).Select(s => $"borrowed from {s.Who}{(s.Dated is { } d ? $", {d}" : "")}");
+            string Name(long id) => all.FirstOrDefault(i => i.Id.Value == id)?.Nickname ?? "a deleted idea";
+            entries.Add(new(
+                idea, CountLines.Parse(idea.Text).Passage, answer, Measured.Rate(answer.Events, answer.Bars, titles), Measured.Share(answer.Found, answer.Searched, titles), FirstOnRecord.Of(performances),
+                [
+                    new("section", Splits.ByBar(evidence.BarsOf(subject), performances, b => b.SectionKind, a => a.SectionKind)),
+                    new("kind", Splits.ByRecording(performances, p => p.Kind)), new("year", Splits.ByRecording(performances, p => p.Recorded?.Earliest.Year.ToString(System.Globalization.CultureInfo.InvariantCulture))),
+                ],
+                [.. confirmed[idea.Id].OrderBy(v => v.Row.RecordedFrom).ThenBy(v => v.Row.RecordingName, StringComparer.Ordinal).ThenBy(v => v.Bar)], performances.Sum(p => p.Evidence.NearMisses),
+                [.. standing.Where(c => c.Claim.Test is IdeaClaim of && of.Idea == idea.Id.Value)],
+                [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"), .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
+        }
+        return new(
+            study, DateOnly.FromDateTime(DateTime.Now), own.Count, own.Count(r => r.TotalBars is { } bars && r.SearchedBars * 2 >= bars), own.Sum(r => r.SearchedBars), own.Sum(r => r.TotalBars ?? 0), Limits(study, own, evidence), entries);
+    }
+
+    private static List<string> Limits(Study study, List<Recording> own, Material evidence)
+    {
+        var limits = new List<string>();
+        var searched = own.Count(r => r.TotalBars is { } bars && r.SearchedBars * 2 >= bars);
+        if (searched < 5) limits.Add("Fewer than 5 recordings are searched: every number is a first hint.");
+        if (own.Count(r => r.SearchedBars == 0) is > 0 and var silent) limits.Add($"{(silent == 1 ? "One recording is" : $"{silent} recordings are")} not searched at all.");
+        if (own.Count(r => r.TotalBars is null) is > 0 and var unknown) limits.Add($"Of {unknown} the length in bars is not known.");
+        if (own.Count(r => r.Recorded is null || r.RecordedFrom != r.RecordedTo) is > 0 and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
+        if (own.Count(r => r.Sure != "certain") is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
+        if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add("Takes and performances of one title hang together; from eight titles on the intervals are drawn by titles.");
+        foreach (var player in study.Comparison)
+            if (evidence.Ideas.Values.FirstOrDefault()?.Where(p => p.Player == player.Id.Value).Sum(p => p.Bars) is not > 0) limits.Add($"Of {player.Name} nothing is searched, so nothing here compares with that playing.");
+        limits.Add("Only confirmed sightings are counted; near misses and what waits for judgement are not.");
+        return limits;
+    }
+}
