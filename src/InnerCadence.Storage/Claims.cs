@@ -93,7 +93,7 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
         var all = await OfStudyAsync(study.Id, stop);
         if (all.Count == 0) return [];
         found ??= await material.OfAsync(study, stop);
-        var cautious = await material.OfAsync(study, stop, cautious: true);
+        var cautious = await material.CautiousAsync(study, found, stop);
         IReadOnlyList<StandingClaim> stands = [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, found), Standings.Of(claim.Test, cautious)))];
         await using var connection = await source.OpenConnectionAsync(stop);
         foreach (var (claim, stand, _) in stands) await LogAsync(connection, claim.Id, stand, stop);

@@ -1,5 +1,4 @@
 using Dapper;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using Npgsql;
@@ -64,7 +63,7 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, Recordings recordin
         return new(recording, evidence, Estimates.Rate(evidence.Confirmed - evidence.Outside, exposure));
     }
 
-    private static Tick BarOf(string text) => CountLines.Parse(text).Passage.Meters.MeterOf(0).Length;
+    private static Tick BarOf(string text) => WrittenPassages.Read(text).Meters.MeterOf(0).Length;
 
     private sealed record WrittenPassage
     {

@@ -12,11 +12,10 @@ namespace InnerCadence.Storage;
 public sealed class StudyMaterial(NpgsqlDataSource source, Ideas ideas, EvidenceOfIdeas evidence, Sightings sightings, HeardSightings heard, WrittenPassages written)
 {
     /// <summary>Everything that claims can be about.</summary>
-    /// <param name="cautious">Without what rests on unsure or unheard strokes.</param>
-    public async Task<Material> OfAsync(Study study, CancellationToken stop, bool cautious = false)
+    public async Task<Material> OfAsync(Study study, CancellationToken stop)
     {
         var named = await ideas.OfStudyAsync(study.Id, stop);
-        var performances = await PerformancesAsync(study.Id, named, stop, cautious);
+        var performances = await PerformancesAsync(study.Id, named, stop);
         var all = await written.OfStudyAsync(study.Id, stop);
         return new(
             ClaimText.NamesOf(study, named),
@@ -26,7 +25,21 @@ public sealed class StudyMaterial(NpgsqlDataSource source, Ideas ideas, Evidence
                 .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title, $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage, x.Traits!))]);
     }
 
+    /// <summary>The same without what rests on unsure or unheard strokes; the very same where nothing does.</summary>
+    public async Task<Material> CautiousAsync(Study study, Material plain, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        var unsure = await connection.ExecuteScalarAsync<bool>(new(
+            """
+            select exists (select 1 from sighting x join idea i on i.id = x.idea_id
+                           where i.study_id = @Id and not x.vanished and x.judgement = 'confirmed' and (x.unsure > 0 or x.summary like '%not heard%'))
+            """, new { study.Id }, cancellationToken: stop));
+        if (!unsure) return plain;
+        return plain with { Ideas = (await PerformancesAsync(study.Id, await ideas.OfStudyAsync(study.Id, stop), stop, cautious: true)).ToDictionary(p => p.Key.Value, p => p.Value) };
+    }
+
     /// <summary>Every recording of the study for each idea, by player and date, with what was confirmed in it.</summary>
+    /// <param name="cautious">Without what rests on unsure or unheard strokes.</param>
     public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<Performance>>> PerformancesAsync(StudyId study, IReadOnlyList<IdeaRow> named, CancellationToken stop, bool cautious = false)
     {
         var counted = await evidence.ByRecordingAsync(study, named, stop, cautious);

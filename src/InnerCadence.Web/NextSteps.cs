@@ -6,13 +6,14 @@ namespace InnerCadence.Web;
 /// <summary>What to listen to next, for the desk, the recordings and the claims.</summary>
 public sealed class NextSteps(Recordings recordings)
 {
-    public async Task<IReadOnlyList<Listenable>> ShelfAsync(Study study, CancellationToken stop) =>
-        [.. (await recordings.OfStudyAsync(study.Id, stop)).Select(r => new Listenable(r.Id.Value, r.Name, r.PlayerId.Value, r.Kind, r.Release, r.RecordedFrom?.Year, r.FeltTempo, r.TotalBars, r.SearchedBars))];
+    public async Task<IReadOnlyList<Listenable>> ShelfAsync(Study study, CancellationToken stop, IReadOnlyList<Recording>? known = null) =>
+        [.. (known ?? await recordings.OfStudyAsync(study.Id, stop)).Select(r => new Listenable(r.Id.Value, r.Name, r.PlayerId.Value, r.Kind, r.Release, r.RecordedFrom?.Year, r.FeltTempo, r.TotalBars, r.SearchedBars))];
 
     /// <summary>Where claims are open for the one that rests on least, else for the subject's least searched stratum.</summary>
-    public async Task<NextToHear?> OfAsync(Study study, IReadOnlyList<StandingClaim> claims, CancellationToken stop)
+    /// <param name="known">The study's recordings, where they are at hand.</param>
+    public async Task<NextToHear?> OfAsync(Study study, IReadOnlyList<StandingClaim> claims, CancellationToken stop, IReadOnlyList<Recording>? known = null)
     {
-        var shelf = await ShelfAsync(study, stop);
+        var shelf = await ShelfAsync(study, stop, known);
         var open = claims.Where(c => c.Stand.Standing == Standing.Open).Select(c => new OpenClaim(c.Claim.Id.Value, c.Claim.Sentence, c.Claim.Test, c.Stand)).ToList();
         // Strata are a player's own: how well the others are searched says nothing about the subject.
         var strata = shelf.GroupBy(r => r.Player).OrderByDescending(g => g.Key == study.Subject.Id.Value).SelectMany(g => Stratum.Of([.. g])).ToList();

@@ -29,6 +29,8 @@ public readonly record struct PartialDate(DateOnly Earliest, DateOnly Latest)
         if (Earliest == Latest) return Earliest.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
         if (Earliest is { Day: 1, Month: 1 } && Latest is { Day: 31, Month: 12 } && Earliest.Year == Latest.Year) return $"{Earliest.Year:0000}";
         if (Earliest.Day == 1 && Latest == Earliest.AddMonths(1).AddDays(-1)) return Earliest.ToString("yyyy-MM", CultureInfo.InvariantCulture);
-        return string.Create(CultureInfo.InvariantCulture, $"{Earliest:yyyy-MM-dd} to {Latest:yyyy-MM-dd}");
+        // A span is said as roughly as its ends are known.
+        var form = Earliest is { Day: 1, Month: 1 } && Latest is { Day: 31, Month: 12 } ? "yyyy" : Earliest.Day == 1 && Latest.AddDays(1).Day == 1 ? "yyyy-MM" : "yyyy-MM-dd";
+        return $"{Earliest.ToString(form, CultureInfo.InvariantCulture)} to {Latest.ToString(form, CultureInfo.InvariantCulture)}";
     }
 }

@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Claims claims, NextSteps next) : StudyPage(studies)
+public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 
@@ -22,12 +22,11 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         Latest = await passages.LatestAsync(study, Few, stop);
-        var named = await ideas.OfStudyAsync(study, stop);
-        var found = await evidence.ByRecordingAsync(study, named, stop);
-        Recordings = named.Count > 0 ? [.. found[named[0].Id].Select(r => r.Recording)] : await recordings.OfStudyAsync(study, stop);
-        Ideas = [.. named.Select(idea => (idea, Answer.Of(found[idea.Id].Where(r => r.Recording.BySubject).Select(r => r.Evidence))))];
-        Claims = await claims.StandAsync(Study, stop);
-        Next = await next.OfAsync(Study, Claims, stop);
+        Recordings = await recordings.OfStudyAsync(study, stop);
+        var found = await material.OfAsync(Study, stop);
+        Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(found.Of(idea.Id.Value, Study.Subject.Id.Value).Select(p => p.Evidence))))];
+        Claims = await claims.StandAsync(Study, stop, found);
+        Next = await next.OfAsync(Study, Claims, stop, Recordings);
         return Page();
     }
 }

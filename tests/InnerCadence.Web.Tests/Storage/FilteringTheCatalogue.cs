@@ -51,7 +51,7 @@ public class FilteringTheCatalogue : StorageTests
         var five = (await discography.EnsemblesAsync(Study, Stop)).Single();
         (five.Name, five.Recordings, five.Players.Single()).ShouldBe(("The Five", 2, "Nell Tarrow"));
         (await discography.SaveAsync(five.Id, "The Five", PartialDate.Parse("1968 to 1975-03"), "", 1, Stop)).ShouldBe(NameResult.Saved);
-        (await discography.FindAsync(five.Id, Stop))!.Active!.Value.ToString().ShouldBe("1968-01-01 to 1975-03-31");
+        (await discography.FindAsync(five.Id, Stop))!.Active!.Value.ToString().ShouldBe("1968-01 to 1975-03");
         (await discography.SaveAsync(five.Id, "The Six", null, "", 1, Stop)).ShouldBe(NameResult.ChangedMeanwhile);
         var (first, second) = ((await discography.ReleasesAsync(Study, Stop))[0], (await discography.ReleasesAsync(Study, Stop))[1]);
         (await discography.SaveAsync(second.Id, first.Title, five.Id, null, "", second.Version, Stop)).ShouldBe(NameResult.NameTaken);
