@@ -15,6 +15,9 @@ public sealed class FindModel(Storage.Studies studies, Finder finder) : StudyPag
         Query = q?.Trim() ?? "";
         if (Query.Length is 0 or > Limits.Name || Typed.HasUnkeepable(Query)) return Page();
         Found = await finder.FindAsync(study, Query, stop);
-        return Found.Count == 1 ? Redirect($"/{Found[0].Kind}s/{Found[0].Id}") : Page();
+        // What is called exactly so goes before what only mentions it.
+        var called = Found.Where(f => string.Equals(f.Name, Query, StringComparison.OrdinalIgnoreCase)).ToList();
+        var only = Found.Count == 1 ? Found[0] : called.Count == 1 ? called[0] : null;
+        return only is null ? Page() : Redirect($"/{only.Kind}s/{only.Id}");
     }
 }

@@ -1,0 +1,91 @@
+using System.Globalization;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Hands;
+
+/// <summary>What one limb has to do.</summary>
+/// <param name="Peak">Strokes a second over the fastest four in a row, or over all where there are fewer.</param>
+/// <param name="ShortestGap">In seconds.</param>
+/// <param name="Limit">Strokes a second that it can keep up.</param>
+public sealed record LimbLoad(string Limb, int Strokes, double Peak, double ShortestGap, double Limit, double BurstLimit, string Where)
+{
+    public bool IsTooFast => Peak > Limit || ShortestGap < 1 / BurstLimit;
+}
+
+/// <summary>Whether a passage can be played at a tempo, limb by limb, and what to leave out where it cannot (hands.md, "Playability").</summary>
+public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFeet, IReadOnlyList<string> Conflicts, Passage? SinglePedal, IReadOnlyList<Stroke> DropFirst)
+{
+    /// <summary>Hands that the text does not say are those of the cheapest sticking.</summary>
+    public static Playability Of(Passage passage, StickingSettings settings)
+    {
+        var stuck = passage.Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null) && Sticking.Of(passage, settings, 1).Options is [var best, ..] ? best.In(passage) : passage;
+        var limits = settings.Limits;
+        var loads = new List<LimbLoad>();
+        foreach (var (limb, strokes) in new (string, List<Stroke>)[]
+        {
+            ("right hand", [.. stuck.Strokes.Where(s => s.Limb == "RH")]), ("left hand", [.. stuck.Strokes.Where(s => s.Limb == "LH")]),
+            ("kick foot", [.. stuck.Strokes.Where(s => s.Voice == Voice.Kick)]), ("hat foot", [.. stuck.Strokes.Where(s => s.Voice == Voice.HatFoot)]),
+        })
+        {
+            var foot = limb.EndsWith("foot", StringComparison.Ordinal);
+            if (LoadOf(stuck, limb, strokes, settings.Tempo, foot ? limits.Foot : limits.Hand, foot ? limits.FootDouble : limits.Doubles) is { } load) loads.Add(load);
+        }
+        var kick = loads.FirstOrDefault(l => l.Limb == "kick foot");
+        var twoFeet = kick is not null && kick.IsTooFast;
+        var single = twoFeet ? SinglePedalOf(stuck, settings) : null;
+        return new(loads, twoFeet, ConflictsOf(stuck, twoFeet, settings), single, loads.Any(l => l.IsTooFast) ? DropOf(stuck) : []);
+    }
+
+    private static LimbLoad? LoadOf(Passage passage, string limb, List<Stroke> strokes, Bpm tempo, double limit, double burst)
+    {
+        if (strokes.Count < 2) return strokes.Count == 0 ? null : new(limb, 1, 0, double.PositiveInfinity, limit, burst, Count(passage, strokes[0]));
+        var at = strokes.Select(s => tempo.SecondsOf(s.At)).ToList();
+        var window = Math.Min(3, at.Count - 1);
+        var (peak, where) = (0.0, strokes[0]);
+        for (var i = 0; i + window < at.Count; i++)
+            if (window / (at[i + window] - at[i]) is var speed && speed > peak) (peak, where) = (speed, strokes[i]);
+        return new(limb, strokes.Count, peak, at.Zip(at.Skip(1), (a, b) => b - a).Min(), limit, burst, Count(passage, where));
+    }
+
+    private static string Count(Passage passage, Stroke stroke)
+    {
+        var (bar, inBar) = passage.Meters.Locate(stroke.At);
+        return $"{(passage.Bars > 1 ? $"bar {bar + 1}, " : "")}{CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))}";
+    }
+
+    private static List<string> ConflictsOf(Passage passage, bool twoFeet, StickingSettings settings)
+    {
+        if (!twoFeet) return [];
+        var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick).ToList();
+        // The left foot takes every other stroke of a run; it cannot hold the hat then.
+        var taken = new List<Stroke>();
+        for (var i = 1; i < kicks.Count; i++)
+            if (settings.Tempo.SecondsOf(kicks[i].At - kicks[i - 1].At) < 1 / settings.Limits.Foot && !taken.Contains(kicks[i - 1])) taken.Add(kicks[i]);
+        return [.. passage.Strokes.Where(s => s.Voice == Voice.HatFoot && taken.Any(t => Math.Abs(settings.Tempo.SecondsOf(t.At) - settings.Tempo.SecondsOf(s.At)) < 1 / settings.Limits.Foot))
+            .Select(s => string.Create(CultureInfo.InvariantCulture, $"the hat foot on {Count(passage, s)} while the left foot helps with the kick"))];
+    }
+
+    /// <summary>Every kick that comes sooner after the last one kept than one foot can is left out; those on a beat stay before others.</summary>
+    private static Passage SinglePedalOf(Passage passage, StickingSettings settings)
+    {
+        var least = 1 / settings.Limits.Foot;
+        var kept = new List<Stroke>();
+        foreach (var kick in passage.Strokes.Where(s => s.Voice == Voice.Kick))
+        {
+            if (kept.Count == 0 || settings.Tempo.SecondsOf(kick.At - kept[^1].At) >= least) kept.Add(kick);
+            else if (OnBeat(kick) && !OnBeat(kept[^1]) && (kept.Count == 1 || settings.Tempo.SecondsOf(kick.At - kept[^2].At) >= least)) kept[^1] = kick;
+        }
+        return passage with { Strokes = [.. passage.Strokes.Where(s => s.Voice != Voice.Kick || kept.Contains(s))] };
+
+        bool OnBeat(Stroke s)
+        {
+            var (bar, inBar) = passage.Meters.Locate(s.At);
+            return inBar.Value % passage.Meters.MeterOf(bar).Beat.Value == 0;
+        }
+    }
+
+    /// <summary>What to leave out first: optional strokes, then unsure ones, then ghosts.</summary>
+    private static List<Stroke> DropOf(Passage passage) =>
+        [.. passage.Strokes.Where(s => s.Optional || s.Unsure || s.Dynamic == Dynamic.Ghost).OrderBy(s => s.Optional ? 0 : s.Unsure ? 1 : 2).ThenBy(s => s.At)];
+}

@@ -1,0 +1,87 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Hands;
+
+/// <summary>A stretch of a passage that is a rudiment.</summary>
+/// <param name="LeftLead">Begins with the hand that the catalogue does not begin with.</param>
+/// <param name="PlaceTicks">How long one place of its grid lasts here.</param>
+/// <param name="Rounds">How often it comes round.</param>
+/// <param name="Voices">The drums it is laid over, in the order in which they come.</param>
+public sealed record FoundRudiment(Rudiment Rudiment, bool LeftLead, Tick Start, Tick End, int PlaceTicks, int Rounds, IReadOnlyList<Voice> Voices)
+{
+    public string Rate => Tick.PerQuarter % PlaceTicks == 0 ? (Tick.PerQuarter / PlaceTicks) switch { 1 => "quarters", 2 => "8ths", 3 => "triplet 8ths", 4 => "16ths", 6 => "triplet 16ths", 8 => "32nds", var n => $"{n} to the quarter" } : CountNames.Length(new(PlaceTicks)) + " each";
+
+    public string Words => $"{Rudiment.Name}{(Rounds == 1 ? "" : Rudiment.Strokes.Length == 1 ? $", {CountNames.Number(Rounds)} of them" : $", {CountNames.Number(Rounds)} rounds")}, {Rate}{(LeftLead ? ", led by the left" : "")}, on {string.Join(", ", Voices.Select(v => v.Name))}";
+}
+
+/// <summary>Names every maximal stretch that is a rudiment, at any rate, over any drums, led by either hand (hands.md, "Rudiments").</summary>
+public static class RudimentFinder
+{
+    private readonly record struct Event(int At, Side? Side, bool IsFoot, Ornaments Ornaments, Voice Voice);
+
+    /// <summary>Strokes whose hand is not known end a stretch; accents are not asked for. Stretches that lie inside longer ones are left out.</summary>
+    public static IReadOnlyList<FoundRudiment> In(Passage passage)
+    {
+        const Ornaments Graces = Ornaments.Flam | Ornaments.Drag;
+        var hands = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => new Event(s.At.Value, s.Side, false, s.Ornaments & Graces, s.Voice)).ToList();
+        var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => new Event(s.At.Value, null, true, Ornaments.None, s.Voice));
+        var all = hands.Concat(kicks).OrderBy(e => e.At).ToList();
+        var found = new List<FoundRudiment>();
+        foreach (var rudiment in Rudiment.All)
+        {
+            // Where two sound together neither is a rudiment's stroke; the feet under a figure of the hands do not matter.
+            var line = Single(rudiment.HasFeet ? all : hands);
+            foreach (var form in (Rudiment[])[rudiment, rudiment.Mirrored])
+                for (var i = 0; i < line.Count; i++)
+                    if (From(line, i, form, rudiment) is { } stretch) found.Add(stretch);
+        }
+        var longest = found.Where(f => !found.Any(g => !ReferenceEquals(f, g) && g.Start <= f.Start && g.End >= f.End && (g.End - g.Start > f.End - f.Start || Before(g, f))));
+        return [.. longest.OrderBy(f => f.Start).ThenBy(f => f.Rudiment.Name, StringComparer.Ordinal)];
+    }
+
+    /// <summary>Of equal stretches the one that needs fewer rounds says more, then the catalogue's own lead.</summary>
+    private static bool Before(FoundRudiment a, FoundRudiment b) => (a.Rounds, a.LeftLead, Index(a)).CompareTo((b.Rounds, b.LeftLead, Index(b))) < 0;
+
+    private static int Index(FoundRudiment f) => Rudiment.All.ToList().IndexOf(f.Rudiment);
+
+    private static List<Event> Single(List<Event> events)
+    {
+        var together = events.GroupBy(e => e.At).Where(g => g.Count() > 1).Select(g => g.Key).ToHashSet();
+        return [.. events.Select(e => together.Contains(e.At) ? e with { Side = null, IsFoot = false } : e)];
+    }
+
+    private static FoundRudiment? From(List<Event> line, int start, Rudiment form, Rudiment named)
+    {
+        var count = form.Strokes.Length;
+        if (start + Math.Max(count, 2) > line.Count) return null;
+        // The first gap gives the rate; a rudiment of one stroke takes it from where its next round begins.
+        var gap = line[start + 1].At - line[start].At;
+        var places = count > 1 ? form.Strokes[1].At - form.Strokes[0].At : form.Length;
+        if (gap <= 0 || gap % places != 0) return null;
+        var place = gap / places;
+        if (place > Tick.PerQuarter) return null;
+        var (rounds, i, turn) = (0, start, form);
+        while (i + count <= line.Count && Fits(line, i, turn, line[start].At + rounds * form.Length * place, place))
+        {
+            rounds++;
+            i += count;
+            if (form.Turns) turn = turn.Mirrored;
+        }
+        // One round of something as small as a flam, or two strokes in turn, is no rudiment.
+        if (rounds == 0 || rounds * count < 4) return null;
+        var last = i - 1;
+        return new(named, !ReferenceEquals(form, named), new(line[start].At), new(line[last].At + 1), place, rounds, [.. line.Skip(start).Take(i - start).Select(e => e.Voice).Distinct()]);
+    }
+
+    private static bool Fits(List<Event> line, int from, Rudiment form, int origin, int place)
+    {
+        for (var k = 0; k < form.Strokes.Length; k++)
+        {
+            var (e, stroke) = (line[from + k], form.Strokes[k]);
+            if (e.At != origin + stroke.At * place || e.Ornaments != stroke.Ornaments) return false;
+            if (stroke.Side is null ? !e.IsFoot : e.IsFoot || e.Side != stroke.Side) return false;
+        }
+        return true;
+    }
+}
