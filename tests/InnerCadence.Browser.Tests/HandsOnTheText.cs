@@ -97,7 +97,7 @@ public class HandsOnTheText(Site site)
     public void Moves_in_the_text_and_completion_of_voices()
     {
         var person = Opens("SN: 2 4\nB");
-        person.Sees("#completion li");
+        person.Sees("#completion:not([hidden]) li");
         person.Hands.SendKeys(Keys.Enter).SendKeys("1 3").Perform();
         Waits(() => person.Value("Input_Text") == "SN: 2 4\nBD: 1 3", person.Value("Input_Text"));
         person.Reads("#size", "4 strokes");
