@@ -63,6 +63,7 @@ app.MapSound();
 app.MapTime();
 app.MapConvert();
 app.MapRhythm();
+app.MapHands();
 app.MapEdits();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");

@@ -22,6 +22,8 @@ public class Arrows
         { "Ideas", ["Music", "Counting", "Likeness", "Rhythm"] },
         { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas", "Evidence"] },
         { "Evidence", ["Music", "Ideas", "Timing"] },
+        { "Practice", ["Music", "Counting", "Hands"] },
+        { "Telling", ["Timing"] },
         { "Claims", ["Music", "Counting", "Rhythm", "Discovery", "Evidence"] },
     };
 

@@ -12,10 +12,10 @@ public sealed record Part(string Name, Tick From, Tick To);
 public sealed record Layer(string Name, Passage Passage);
 
 /// <summary>Taking a figure apart (hands.md, "Practice"): across time at its own joints, and into layers.</summary>
-public static class Parts
+public static class TakenApart
 {
     /// <summary>Cut where the drum changes after a run on one, and at bar lines; each part goes on to the first stroke of the next.</summary>
-    public static IReadOnlyList<Part> Of(Passage passage)
+    public static IReadOnlyList<Part> Parts(Passage passage)
     {
         if (passage.Strokes.IsEmpty) return [];
         var joints = new SortedSet<int>();
