@@ -32,6 +32,7 @@ public static class Database
         SqlMapper.AddTypeHandler(new IdHandler<SessionId>());
         SqlMapper.AddTypeHandler(new IdHandler<StampId>());
         SqlMapper.AddTypeHandler(new IdHandler<ClaimId>());
+        SqlMapper.AddTypeHandler(new IdHandler<PracticeId>());
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());

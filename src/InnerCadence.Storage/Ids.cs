@@ -138,6 +138,13 @@ public readonly record struct ClaimId(long Value) : IId<ClaimId>
     public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
 }
 
+public readonly record struct PracticeId(long Value) : IId<PracticeId>
+{
+    public static PracticeId Of(long value) => new(value);
+    public static bool TryParse(string? text, out PracticeId id) => IId<PracticeId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
 internal sealed class IdHandler<T> : SqlMapper.TypeHandler<T> where T : struct, IId<T>
 {
     public override T Parse(object value) => T.Of((long)value);

@@ -30,6 +30,8 @@ public sealed class Trash(NpgsqlDataSource source)
             select 'idea', i.id, i.nickname, i.deleted_at from idea i where i.study_id = @study and i.deleted_at is not null
             union all
             select 'claim', c.id, c.sentence, c.deleted_at from claim c where c.study_id = @study and c.deleted_at is not null
+            union all
+            select 'practice', p.id, p.name, p.deleted_at from practice_item p where p.study_id = @study and p.deleted_at is not null
             order by deleted_at desc, kind, id
             """, new { study }, cancellationToken: stop))).AsList();
     }

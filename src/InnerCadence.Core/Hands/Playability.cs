@@ -6,11 +6,14 @@ namespace InnerCadence.Core.Hands;
 
 /// <summary>What one limb has to do.</summary>
 /// <param name="Peak">Strokes a second over the fastest four in a row, or over all where there are fewer.</param>
+/// <param name="Sustained">The same over the fastest ten in a row; nothing where there are fewer.</param>
 /// <param name="ShortestGap">In seconds.</param>
 /// <param name="Limit">Strokes a second that it can keep up.</param>
-public sealed record LimbLoad(string Limb, int Strokes, double Peak, double ShortestGap, double Limit, double BurstLimit, string Where)
+/// <param name="BurstLimit">For four in a row.</param>
+/// <param name="DoubleLimit">For two.</param>
+public sealed record LimbLoad(string Limb, int Strokes, double Peak, double? Sustained, double ShortestGap, double Limit, double BurstLimit, double DoubleLimit, string Where)
 {
-    public bool IsTooFast => Peak > Limit || ShortestGap < 1 / BurstLimit;
+    public bool IsTooFast => Peak > BurstLimit || Sustained > Limit || ShortestGap < 1 / DoubleLimit;
 }
 
 /// <summary>Whether a passage can be played at a tempo, limb by limb, and what to leave out where it cannot (hands.md, "Playability").</summary>
@@ -29,7 +32,7 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
         })
         {
             var foot = limb.EndsWith("foot", StringComparison.Ordinal);
-            if (LoadOf(stuck, limb, strokes, settings.Tempo, foot ? limits.Foot : limits.Hand, foot ? limits.FootDouble : limits.Doubles) is { } load) loads.Add(load);
+            if (LoadOf(stuck, limb, strokes, settings.Tempo, foot ? (limits.Foot, limits.Foot, limits.FootDouble) : (limits.Hand, limits.HandBurst, limits.Doubles)) is { } load) loads.Add(load);
         }
         var kick = loads.FirstOrDefault(l => l.Limb == "kick foot");
         var twoFeet = kick is not null && kick.IsTooFast;
@@ -37,15 +40,13 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
         return new(loads, twoFeet, ConflictsOf(stuck, twoFeet, settings), single, loads.Any(l => l.IsTooFast) ? DropOf(stuck) : []);
     }
 
-    private static LimbLoad? LoadOf(Passage passage, string limb, List<Stroke> strokes, Bpm tempo, double limit, double burst)
+    private static LimbLoad? LoadOf(Passage passage, string limb, List<Stroke> strokes, Bpm tempo, (double Kept, double Burst, double Double) limit)
     {
-        if (strokes.Count < 2) return strokes.Count == 0 ? null : new(limb, 1, 0, double.PositiveInfinity, limit, burst, Count(passage, strokes[0]));
+        if (strokes.Count < 2) return strokes.Count == 0 ? null : new(limb, 1, 0, null, double.PositiveInfinity, limit.Kept, limit.Burst, limit.Double, Count(passage, strokes[0]));
         var at = strokes.Select(s => tempo.SecondsOf(s.At)).ToList();
-        var window = Math.Min(3, at.Count - 1);
-        var (peak, where) = (0.0, strokes[0]);
-        for (var i = 0; i + window < at.Count; i++)
-            if (window / (at[i + window] - at[i]) is var speed && speed > peak) (peak, where) = (speed, strokes[i]);
-        return new(limb, strokes.Count, peak, at.Zip(at.Skip(1), (a, b) => b - a).Min(), limit, burst, Count(passage, where));
+        (double Speed, Stroke Where) Fastest(int window) => Enumerable.Range(0, at.Count - window).Select(i => (window / (at[i + window] - at[i]), strokes[i])).MaxBy(x => x.Item1);
+        var (peak, where) = Fastest(Math.Min(3, at.Count - 1));
+        return new(limb, strokes.Count, peak, at.Count >= 10 ? Fastest(9).Speed : null, at.Zip(at.Skip(1), (a, b) => b - a).Min(), limit.Kept, limit.Burst, limit.Double, Count(passage, where));
     }
 
     private static string Count(Passage passage, Stroke stroke)

@@ -21,6 +21,16 @@ public class PlayingFast
     }
 
     [Fact]
+    public void A_hand_may_be_faster_in_a_burst_than_what_it_keeps_up()
+    {
+        bool TooFast(string text, double tempo) => Of(text, tempo).Limbs.Single(l => l.Limb == "right hand").IsTooFast;
+        TooFast("SN: 1R eR &R aR", 140).ShouldBeFalse("9.3 a second, four of them");
+        TooFast("SN: 1R eR &R aR 2R eR &R aR 3R eR &R aR", 140).ShouldBeTrue("twelve of them");
+        TooFast("SN: 1R eR &R aR 2R eR &R aR 3R eR &R aR", 110).ShouldBeFalse();
+        TooFast("SN: 1R eR &R aR", 160).ShouldBeTrue("10.7 a second");
+    }
+
+    [Fact]
     public void A_run_of_kicks_needs_two_feet_and_then_the_hat_foot_is_in_the_way()
     {
         var fast = Of("BD: 1 e & a 2\nHF: 2 4", 130);

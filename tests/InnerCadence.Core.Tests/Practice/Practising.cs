@@ -15,13 +15,27 @@ public class Practising
     [Fact]
     public void Three_clean_ones_climb_by_four_percent_and_two_failures_fall()
     {
-        var ladder = new Ladder(80, 120, 100, 0, 0, false);
-        ladder.After(Outcome.Clean).After(Outcome.Clean).Tempo.ShouldBe(100);
-        ladder.After(Outcome.Clean).After(Outcome.Clean).After(Outcome.Clean).Tempo.ShouldBe(104);
-        ladder.After(Outcome.Failed).Tempo.ShouldBe(100);
-        ladder.After(Outcome.Failed).After(Outcome.Failed).Tempo.ShouldBe(96.2);
+        var ladder = new Ladder(100, 120, 1, 0, 0, false);
+        ladder.Tempo.ShouldBe(104);
+        ladder.After(Outcome.Clean).After(Outcome.Clean).Tempo.ShouldBe(104);
+        ladder.After(Outcome.Clean).After(Outcome.Clean).After(Outcome.Clean).Tempo.ShouldBe(108.2);
+        ladder.After(Outcome.Failed).Tempo.ShouldBe(104);
+        ladder.After(Outcome.Failed).After(Outcome.Failed).Tempo.ShouldBe(100);
         ladder.After(Outcome.Clean).After(Outcome.Clean).After(Outcome.Failed).After(Outcome.Clean).Clean.ShouldBe(1, "a failure begins the count again");
     }
+
+    [Fact]
+    public void The_table_for_a_page_without_a_server_says_what_the_rules_say() => Climbs.Sample(x =>
+    {
+        var (ladder, table, at) = (x.Item1, x.Item1.Table, 0);
+        table.Count.ShouldBeLessThan(400);
+        foreach (var what in x.Item2)
+        {
+            ladder = ladder.After(what == 0 ? Outcome.Failed : Outcome.Clean);
+            at = what == 0 ? table[at].AfterFailed : table[at].AfterClean;
+            table[at].State.ShouldBe(ladder);
+        }
+    }, iter: 300);
 
     [Fact]
     public void It_begins_where_the_busiest_limb_has_four_strokes_a_second_and_ends_at_the_recorded_tempo()
@@ -33,7 +47,7 @@ public class Practising
         rungs.Zip(rungs.Skip(1)).ShouldAllBe(r => r.Second > r.First && r.Second <= r.First * 1.0401 + 0.05);
     }
 
-    private static readonly Gen<(Ladder, int[])> Climbs = Gen.Select(Gen.Int[30, 150], Gen.Int[0, 150], Gen.Int[0, 4].Array[0, 80], (start, more, what) => (new Ladder(start, start + more, start, 0, 0, false), what));
+    private static readonly Gen<(Ladder, int[])> Climbs = Gen.Select(Gen.Int[30, 150], Gen.Int[0, 150], Gen.Int[0, 4].Array[0, 80], (start, more, what) => (new Ladder(start, start + more, 0, 0, 0, false), what));
 
     [Fact]
     public void The_ladder_never_passes_the_recorded_tempo_nor_falls_under_its_start() => Climbs.Sample(x =>
