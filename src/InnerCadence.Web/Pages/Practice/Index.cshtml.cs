@@ -1,0 +1,75 @@
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Hands;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Practice;
+using InnerCadence.Storage;
+using Microsoft.AspNetCore.Mvc;
+
+namespace InnerCadence.Web.Pages.Practice;
+
+/// <summary>The plan: what there is to practise, when it is due, and a week by the minutes there are.</summary>
+public sealed class IndexModel(Storage.Studies studies, Storage.Practice practice, Storage.Ideas ideas, Storage.Passages passages) : StudyPage(studies)
+{
+    private const int UsualMinutes = 10, UsualTempo = 100;
+
+    public IReadOnlyList<PracticeItem> Items { get; private set; } = [];
+    public IReadOnlyList<int> Minutes { get; private set; } = [];
+    public IReadOnlyList<PlannedDay> Week { get; private set; } = [];
+    public string? Problem { get; private set; }
+    public DateOnly Today { get; } = DateOnly.FromDateTime(DateTime.Now);
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) => await FindAsync(study, stop) ? Page() : NotFound();
+
+    public async Task<IActionResult> OnPostWeekAsync(StudyId study, string[] minutes, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        var read = minutes.Select(m => int.TryParse(m, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n <= 600 ? n : -1).ToArray();
+        if (read.Length != 7 || read.Any(n => n < 0))
+        {
+            Problem = "Minutes are whole numbers from 0 to 600, one for each day.";
+            return Again();
+        }
+        await practice.SaveWeekAsync(study, read, stop);
+        return Redirect($"/studies/{study}/practice");
+    }
+
+    /// <summary>An idea, a passage, a rudiment or a variation of one becomes something to practise.</summary>
+    public async Task<IActionResult> OnPostAddAsync(StudyId study, IdeaId? idea, PassageId? passage, string? rudiment, string? text, string? name, CancellationToken stop)
+    {
+        if (!await FindAsync(study, stop)) return NotFound();
+        PracticeId? added = null;
+        if (idea is { } ideaId && await ideas.FindAsync(ideaId, stop) is { } found && found.StudyId == study)
+            added = await AddAsync(found.Nickname, CountLines.Parse(text ?? found.Text).Passage, null, ideaId, null, name, stop);
+        else if (passage is { } passageId && await passages.FindAsync(passageId, stop) is { } written && written.StudyId == study)
+            added = await AddAsync($"{written.RecordingName}{(written.Bar is { } bar ? $", bar {bar}" : "")}", CountLines.Parse(text ?? written.Text).Passage, written.RecordingTempo, null, passageId, name, stop);
+        else if (Rudiment.Find(rudiment ?? "") is { } known)
+            added = await AddAsync(known.Name, known.AsPassage(), null, null, null, name, stop);
+        if (added is { } id) return Redirect($"/practice/{id}");
+        Problem = "There is no such thing to practise in this study, or it has no strokes.";
+        return Again();
+
+        async Task<PracticeId?> AddAsync(string called, Passage figure, double? tempo, IdeaId? ofIdea, PassageId? ofPassage, string? variation, CancellationToken token)
+        {
+            if (figure.Strokes.IsEmpty) return null;
+            var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Of(UsualTempo)!.Value;
+            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Typed.Name || Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
+            return await practice.AddAsync(study, words, figure, goal, UsualMinutes, ofIdea, ofPassage, token);
+        }
+    }
+
+    public async Task<IActionResult> OnPostRestoreAsync(StudyId study, [FromQuery(Name = "practice")] PracticeId item, CancellationToken stop)
+    {
+        await practice.RestoreAsync(item, stop);
+        return Redirect($"/studies/{study}/practice");
+    }
+
+    private async Task<bool> FindAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return false;
+        Items = await practice.OfStudyAsync(study, stop);
+        Minutes = await practice.WeekAsync(study, stop);
+        var from = Enumerable.Range(0, 7).Select(i => Minutes[((int)Today.DayOfWeek + 6 + i) % 7]).ToList();
+        Week = WeekPlan.Of(Items.Select(i => new Plannable(i.Id.Value, i.DueOn, i.Minutes, i.Stopped)), Today, from);
+        return true;
+    }
+}
