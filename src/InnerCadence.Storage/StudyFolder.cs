@@ -13,10 +13,10 @@ namespace InnerCadence.Storage;
 /// <remarks>
 /// study.csv, recordings.csv, forms.csv with form line and bar marks, issues.csv, passages.csv with a file of passages/ in each row, readings.csv for those heard in a second way (one bar of text a
 /// row, its lines divided by |), ideas.csv, lineage.csv (idea from idea, or from whom it was borrowed), judgements.csv, claims.csv, sources.csv (what is cited
-/// besides recordings), article.md (its first line is the title). Every value goes through the same
+/// besides recordings), article.md (its first line is the title), practice.csv. Every value goes through the same
 /// readers as what is typed into a page.
 /// </remarks>
-public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages, Claims claims, Articles articles)
+public sealed class StudyFolder(Studies studies, Recordings recordings, Timelines timelines, Attributions attributions, Passages passages, Ideas ideas, Sightings sightings, Lineages lineages, Claims claims, Articles articles, Practice practice)
 {
     /// <summary>Makes a new study out of a folder; when a row cannot be read nothing of it stays.</summary>
     /// <exception cref="InvalidDataException">A row cannot be read; the message names file, row and reason.</exception>
@@ -110,6 +110,12 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
             };
             var read = text.Read(study, named, (_, message) => throw Bad(where, message))!.Value;
             await claims.AddAsync(id, read.Sentence, read.Test, read.Note, stop);
+        }
+        foreach (var (row, where) in Rows(folder, "practice.csv"))
+        {
+            var idea = named.FirstOrDefault(i => i.Nickname == row["idea"]);
+            var figure = idea is not null ? CountLines.Parse(idea.Text).Passage : Core.Hands.Rudiment.Find(row["rudiment"])?.AsPassage() ?? throw Bad(where, "there is no such idea or rudiment");
+            await practice.AddAsync(id, idea?.Nickname ?? row["rudiment"], figure, figure.Tempo ?? Bpm.Of(100)!.Value, Number(row["minutes"], where) ?? 10, idea?.Id, null, stop);
         }
         foreach (var (row, _) in Rows(folder, "sources.csv")) await articles.SaveSourceAsync(id, row["key"], row["text"], stop);
         var prose = (await File.ReadAllTextAsync(Path.Combine(folder, "article.md"), stop)).ReplaceLineEndings("\n").Split('\n', 2);

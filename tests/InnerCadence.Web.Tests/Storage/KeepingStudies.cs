@@ -50,7 +50,7 @@ public class KeepingStudies : StorageTests
             Path.Combine(folder, "recordings.csv"),
             "title,take,player,ensemble,release,recorded,issued,kind,meter,tempo,duration,bars,searched,closeness,searched_on,note\n"
             + "Good,,Nobody Known,,,1970,,studio,4/4,100,,32,,,,\nBad,,Nobody Known,,,sometime,,studio,4/4,100,,32,,,,\n", Stop);
-        var error = await Should.ThrowAsync<InvalidDataException>(() => new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new Lineages(Source), Claims, new(Source)).LoadAsync(folder, Stop));
+        var error = await Should.ThrowAsync<InvalidDataException>(() => new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new Lineages(Source), Claims, new(Source), new(Source)).LoadAsync(folder, Stop));
         error.Message.ShouldStartWith("recordings.csv, row 2: ‘sometime’ is no date");
         (await Studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["A study"]);
     }
