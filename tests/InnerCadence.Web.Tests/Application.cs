@@ -43,7 +43,7 @@ public sealed class Application : IAsyncLifetime
 
     /// <summary>Presses the first button that says so, or is called so.</summary>
     public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> PressAsync(IHtmlDocument page, string address, string button) =>
-        await SendAsync(page.Forms.First(f => f.QuerySelectorAll("button").Any(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button)), address, []);
+        await SendAsync(page.QuerySelectorAll("button").OfType<IHtmlButtonElement>().First(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button).Form!, address, []);
 
     private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address, (string Name, string Value)[] fields)
     {

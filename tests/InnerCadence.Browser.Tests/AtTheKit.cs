@@ -1,0 +1,78 @@
+using System.Globalization;
+using OpenQA.Selenium;
+
+namespace InnerCadence.Browser.Tests;
+
+/// <summary>A sticking chosen, an item practised by one key, the server gone in the middle, the plan changed.</summary>
+[Collection(nameof(Site))]
+public class AtTheKit(Site site)
+{
+    [Fact]
+    public async Task From_a_sticking_to_a_session_by_keyboard_with_the_server_killed_in_the_middle()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/passages/3/hands");
+        person.Sees("table.list input[name=argument]").SendKeys("seen on the film");
+        person.Clicks("Keep");
+        person.Reads("main", "seen on the film");
+
+        person.Opens("/passages/3/hands").Clicks("Practise this passage");
+        var item = person.Here;
+        person.Sees("#silent").Click();
+        var start = Tempo(person);
+        // The field is left, so that keys are keys.
+        browser.ExecuteScript("document.activeElement.blur()");
+        for (var i = 0; i < 3; i++) person.Hands.SendKeys(" ").Perform();
+        Eventually(() => Tempo(person) > start, "three clean rounds climb");
+        person.Reads("#kept", "All kept.");
+
+        await site.KillAsync();
+        var before = Tempo(person);
+        for (var i = 0; i < 4; i++) person.Hands.SendKeys(" ").Perform();
+        Eventually(() => Tempo(person) > before, "it climbs by itself");
+        person.Reads("#kept", "kept here; the server does not answer");
+        person.Hands.SendKeys("f").Perform();
+        var (tempo, clean) = (Tempo(person), person.Sees("#clean").Text);
+        clean.ShouldBe("0", "a failure begins the count again");
+        browser.SwitchTo().NewWindow(WindowType.Tab);
+        browser.SwitchTo().Window(browser.WindowHandles[0]).Close();
+        browser.SwitchTo().Window(browser.WindowHandles[0]);
+        await site.StartAsync();
+
+        person.Opens(item);
+        person.Reads("#kept", "All kept.");
+        Eventually(() => Tempo(person) == tempo, "what was played while nobody answered is kept");
+        person.Opens(item).Reads("table.list", "1");
+        var row = person.SeesAll("table.list tbody tr").Last(r => r.Text.StartsWith("20", StringComparison.Ordinal)).Text.Split(' ');
+        (row[2], row[3]).ShouldBe(("7", "1"), "seven clean rounds and one failure");
+
+        browser.ExecuteScript("document.activeElement.blur()");
+        person.PressesToGo("e");
+        person.Reads(".notice", "is due again on");
+        person.SeesAll("table.list tbody tr").Count(r => r.Text.Contains("Tarred Rope, take 1, bar 20") && r.Text.Contains("today")).ShouldBe(0, "it is planned for another day");
+    }
+
+    [Fact]
+    public void One_key_plays_first_and_then_counts_rounds_and_pain_stops_it()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/practice/3");
+        person.Reads("#one-says", "Play");
+        person.Hands.SendKeys(" ").Perform();
+        person.Reads("#one-says", "Clean");
+        person.Sees("#clean").Text.ShouldBe("0");
+        person.Hands.SendKeys(" ").Perform();
+        person.Reads("#clean", "1");
+        person.Hands.SendKeys("2").Perform();
+        person.Reads("main", "Stopped by pain");
+        person.SeesAll("#round").ShouldBeEmpty();
+    }
+
+    private static double Tempo(Person person) => double.Parse(person.Sees("#tempo").Text, CultureInfo.InvariantCulture);
+
+    private static void Eventually(Func<bool> holds, string what)
+    {
+        for (var i = 0; i < 300 && !holds(); i++) Thread.Sleep(50);
+        holds().ShouldBeTrue(what);
+    }
+}
