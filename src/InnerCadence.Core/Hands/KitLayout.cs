@@ -8,8 +8,23 @@ public sealed record KitLayout(IReadOnlyDictionary<Voice, (double Right, double 
     /// <summary>A usual kit; instruments of one's own stand where the cowbell does.</summary>
     public static KitLayout Usual { get; } = new(new Dictionary<Voice, (double, double)>
     {
-        [Voice.Hat] = (-4.5, 4), [Voice.Snare] = (0, 2), [Voice.CrossStick] = (0, 2), [Voice.Tom1] = (-1.5, 5), [Voice.Tom2] = (1.5, 5), [Voice.Tom3] = (3, 4.5), [Voice.Tom4] = (4, 4), [Voice.AnyTom] = (1.5, 4.5),
-        [Voice.FloorTom] = (4.5, 2), [Voice.FloorTom2] = (6, 1), [Voice.Crash] = (-4, 6.5), [Voice.Crash2] = (4.5, 6.5), [Voice.China] = (6.5, 5), [Voice.Splash] = (-0.5, 7), [Voice.Cymbal] = (0, 6.5), [Voice.Ride] = (5, 5), [Voice.RideBell] = (5, 5.3),
+        [Voice.Hat] = (-4.5, 4),
+        [Voice.Snare] = (0, 2),
+        [Voice.CrossStick] = (0, 2),
+        [Voice.Tom1] = (-1.5, 5),
+        [Voice.Tom2] = (1.5, 5),
+        [Voice.Tom3] = (3, 4.5),
+        [Voice.Tom4] = (4, 4),
+        [Voice.AnyTom] = (1.5, 4.5),
+        [Voice.FloorTom] = (4.5, 2),
+        [Voice.FloorTom2] = (6, 1),
+        [Voice.Crash] = (-4, 6.5),
+        [Voice.Crash2] = (4.5, 6.5),
+        [Voice.China] = (6.5, 5),
+        [Voice.Splash] = (-0.5, 7),
+        [Voice.Cymbal] = (0, 6.5),
+        [Voice.Ride] = (5, 5),
+        [Voice.RideBell] = (5, 5.3),
         [Voice.Cowbell] = (0, 6),
     });
 

@@ -97,7 +97,7 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
     public async Task A_variation_is_kept_as_something_to_practise_and_never_as_a_sighting()
     {
         var before = (await application.PageAsync("/ideas/3")).QuerySelectorAll("table.concordance tbody tr").Length;
-        var (response, page) = await application.PressAsync(await application.PageAsync("/practice/1?seed=5"), "/practice/1", "Practise inverted");
+        var (response, page) = await application.PressAsync(await application.PageAsync("/practice/1?seed=5"), "/practice/1", "Practise it: inverted");
         response.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/practice/");
         page.QuerySelector("h1")!.TextContent.ShouldBe("rope ladder, inverted");
         (await application.PageAsync("/ideas/3")).QuerySelectorAll("table.concordance tbody tr").Length.ShouldBe(before);

@@ -15,8 +15,10 @@ function show() {
   const [tempo, clean] = table[at];
   by("tempo").textContent = String(tempo);
   by("clean").textContent = String(clean);
+  const changed = player.dataset.tempo !== String(tempo);
   player.dataset.tempo = String(tempo);
-  root.dataset.tempo = String(tempo);
+  // What sounds goes on at the new tempo.
+  if (changed && player.dataset.state !== "still") again();
 }
 
 function keep(entry) {
@@ -87,8 +89,12 @@ for (const button of document.querySelectorAll("[data-sound]")) {
 function sound(text) {
   sounding.value = text;
   sounding.dispatchEvent(new Event("input", { bubbles: true }));
-  if (player.dataset.state !== "still") player.querySelector("[data-part=play]").click();
-  player.querySelector("[data-part=play]").click();
+  again();
+}
+function again() {
+  const play = player.querySelector("[data-part=play]");
+  if (player.dataset.state !== "still") play.click();
+  play.click();
 }
 
 show();
