@@ -5,17 +5,18 @@ using InnerCadence.Core.Music;
 using InnerCadence.Core.Sound;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Interchange;
 
 namespace InnerCadence.Web.Api;
 
 /// <summary>From one open format into another; nothing is kept.</summary>
 public static class ConvertApi
 {
-    private static readonly string[] Readable = ["counts", "tab"], Writable = ["counts", "tab", "json", "svg", "wav"];
+    private static readonly string[] Readable = ["counts", "tab", "midi", "musicxml"], Writable = ["counts", "tab", "midi", "musicxml", "mxl", "json", "svg", "wav"];
 
     public static void MapConvert(this IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/api/convert", ConvertAsync).WithName("Convert").WithTags("convert").WithSummary("The body is the file: count lines or drum-tab text in; count lines, drum-tab text, JSON, SVG or WAV out.")
+        routes.MapPost("/api/convert", ConvertAsync).WithName("Convert").WithTags("convert").WithSummary("The body is the file: count lines, drum-tab text, MIDI or MusicXML in; those, JSON, SVG or WAV out.")
             .Produces<string>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/as/{format}", OfPassageAsync).ExcludeFromDescription();
     }
@@ -24,11 +25,18 @@ public static class ConvertApi
     {
         if (!Readable.Contains(from)) return Refuse($"from is one of {string.Join(", ", Readable)}.");
         if (!Writable.Contains(to)) return Refuse($"to is one of {string.Join(", ", Writable)}.");
-        using var reader = new StreamReader(request.Body, new UTF8Encoding(false, true));
+        using var body = new MemoryStream();
+        await request.Body.CopyToAsync(body, stop);
+        if (from is "midi" or "musicxml")
+        {
+            if (ScoreFiles.Read(body.ToArray(), out var problem) is not { } score) return Refuse(problem!);
+            if (score.Kind != (from == "midi" ? "MIDI" : "MusicXML")) return Refuse($"The body is {score.Kind}, not {from}.");
+            return to == "json" ? Results.Json(CountLinesApi.Answer(CountLines.Parse(score.Text))) : Write(CountLines.Parse(score.Text), to!, null, null);
+        }
         string text;
         try
         {
-            text = await reader.ReadToEndAsync(stop);
+            text = new UTF8Encoding(false, true).GetString(body.ToArray());
         }
         catch (DecoderFallbackException)
         {
@@ -51,6 +59,9 @@ public static class ConvertApi
         "counts" => Results.File(Encoding.UTF8.GetBytes(CountWriter.Write(read.Passage, read.Title)), "text/plain; charset=utf-8", name is null ? null : name + ".counts.txt"),
         "tab" => Results.File(Encoding.UTF8.GetBytes(DrumTab.Write(read.Passage).Text), "text/plain; charset=utf-8", name is null ? null : name + ".tab.txt"),
         "json" => Results.File(Encoding.UTF8.GetBytes(CountLinesApi.Answer(read).ToJsonString()), "application/json", name is null ? null : name + ".json"),
+        "midi" => Results.File(MidiPassage.Write(read.Passage, PercussionMap.General, tempo, read.Title ?? "").Write(), "audio/midi", name is null ? null : name + ".mid"),
+        "musicxml" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", false), "application/vnd.recordare.musicxml+xml", name is null ? null : name + ".musicxml"),
+        "mxl" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", true), "application/vnd.recordare.musicxml", name is null ? null : name + ".mxl"),
         "ring" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Ring.Draw(read.Passage))), "image/svg+xml", name + "-ring.svg"),
         "words" => Results.File(Encoding.UTF8.GetBytes(string.Join('\n', ReadBack.Of(read.Passage)) + "\n"), "text/plain; charset=utf-8", name + ".words.txt"),
         "svg" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Strands.Draw(read.Passage, new()))), "image/svg+xml", name is null ? null : name + ".svg"),

@@ -8,33 +8,6 @@ namespace InnerCadence.Web.Drawing;
 /// <summary>A passage on five lines: what the engraving script sets, sign by sign. Positions, heads and lengths are decided here.</summary>
 public static class Staff
 {
-    /// <summary>Where a voice stands on the staff, as a note of the treble clef, and the shape of its head.</summary>
-    internal static (string Key, string Head) PlaceOf(Voice voice) => voice.Code switch
-    {
-        "BD" => ("f/4", ""),
-        "HF" => ("d/4", "x"),
-        "SN" => ("c/5", ""),
-        "XS" => ("c/5", "x"),
-        "HH" => ("g/5", "x"),
-        "RD" => ("f/5", "x"),
-        "RB" => ("f/5", "diamond"),
-        "CB" => ("g/5", "triangle"),
-        "CR" => ("a/5", "x"),
-        "C2" => ("b/5", "x"),
-        "CH" => ("b/5", "diamond"),
-        "SP" => ("c/6", "x"),
-        "CY" => ("a/5", "circled"),
-        "T1" => ("e/5", ""),
-        "T2" => ("d/5", ""),
-        "T3" => ("b/4", ""),
-        "T4" => ("b/4", "triangle"),
-        "TT" => ("d/5", "slash"),
-        "FT" => ("a/4", ""),
-        "F2" => ("g/4", ""),
-        "EN" => ("d/6", "slash"),
-        var own => (voice.IsFoot ? "e/4" : ((string[])["d/6", "e/6", "f/6", "d/6"])[own[1] % 4], "square"),
-    };
-
     /// <param name="hidden">Voices that are left out of the picture.</param>
     public static JsonObject Draw(Passage passage, int firstBar, IReadOnlySet<Voice>? hidden = null)
     {
@@ -64,7 +37,7 @@ public static class Staff
     private static JsonObject One(Passage passage, Sign sign, int bar)
     {
         // Low to high, as an engraver stacks them.
-        var strokes = sign.Strokes.Select(s => (Stroke: s, Place: PlaceOf(s.Voice))).OrderBy(p => Height(p.Place.Key)).ToList();
+        var strokes = sign.Strokes.Select(s => (Stroke: s, Place: StaffPlaces.Of(s.Voice))).OrderBy(p => Height(p.Place.Key)).ToList();
         bool Any(Func<Stroke, bool> holds) => sign.Strokes.Any(holds);
         return new()
         {

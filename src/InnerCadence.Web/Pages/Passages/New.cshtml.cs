@@ -1,6 +1,7 @@
 using InnerCadence.Core.Counting;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Interchange;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
@@ -32,6 +33,7 @@ public interface IPassageForm
 /// <param name="Text">Its count lines; nothing where they are at <paramref name="Address"/>.</param>
 public sealed record Comparison(string Name, string? Text, string Address);
 
+[RequestSizeLimit(ScoreFiles.MostBytes + 64 * 1024), RequestFormLimits(MultipartBodyLengthLimit = ScoreFiles.MostBytes + 64 * 1024)]
 public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Timelines timelines, Storage.Sessions sessions, Sounds sounds) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
@@ -77,6 +79,33 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         return Input.ReadTab(ModelState) ? Page() : Again();
+    }
+
+    /// <summary>What was read out of a file, and what had to be decided.</summary>
+    public ReadScore? Opened { get; private set; }
+    public string? FileProblem { get; private set; }
+
+    /// <summary>Puts what a file says into the field, to be looked at; nothing is saved.</summary>
+    public async Task<IActionResult> OnPostFileAsync(RecordingId recording, IFormFile? file, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        ModelState.Clear();
+        Input.Text = Head(Recording);
+        if (file is null || file.Length > ScoreFiles.MostBytes)
+        {
+            FileProblem = file is null ? "Choose a file first." : $"The file has {file.Length / 1024 / 1024} MB; {ScoreFiles.MostBytes / 1024 / 1024} are read.";
+            return Again();
+        }
+        using var bytes = new MemoryStream();
+        await file.CopyToAsync(bytes, stop);
+        Opened = ScoreFiles.Read(bytes.ToArray(), out var problem);
+        if (Opened is null)
+        {
+            FileProblem = problem;
+            return Again();
+        }
+        Input.Text = Opened.Text;
+        return Page();
     }
 
     /// <summary>Starts from a text that another page made, such as a skeleton; nothing is saved yet.</summary>

@@ -1,0 +1,294 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Xml.Linq;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Interchange;
+
+/// <summary>What could be read out of a MusicXML part.</summary>
+/// <param name="Unknown">Instruments that no drum stands for, with how often they come.</param>
+public sealed record ReadMusicXml(Passage Passage, IReadOnlyList<(string Name, int Times)> Unknown, IReadOnlyList<string> Doubts);
+
+/// <summary>How hands are written into a MusicXML file.</summary>
+public enum StickingAs { Nothing, Lyrics, Fingering }
+
+/// <summary>Passages as MusicXML 4.0 and back: unpitched notes, instruments, two voices, heads, tuplets, articulations, grace strokes.</summary>
+public static class MusicXml
+{
+    private const int MostBars = 64;
+    private static readonly (int Type, string Name)[] Types = [(1, "whole"), (2, "half"), (4, "quarter"), (8, "eighth"), (16, "16th"), (32, "32nd"), (64, "64th")];
+    private static readonly (string Ours, string Theirs)[] Heads = [("x", "x"), ("diamond", "diamond"), ("triangle", "triangle"), ("circled", "circle-x"), ("slash", "slash"), ("square", "square")];
+
+    /// <summary>A division is a tick, so that nothing is rounded. What the format has no sign for is left out: certainty, optional strokes, notes on technique, unheard bars.</summary>
+    public static XDocument Write(Passage passage, PercussionMap map, string title = "", StickingAs sticking = StickingAs.Lyrics)
+    {
+        var voices = passage.Voices.Count > 0 ? passage.Voices : [Voice.Snare];
+        var bars = Score.Of(passage);
+        var part = new XElement("part", new XAttribute("id", "P1"));
+        for (var i = 0; i < bars.Length; i++)
+        {
+            var bar = bars[i];
+            var measure = new XElement("measure", new XAttribute("number", i + 1));
+            if (i == 0 || !bar.Meter.Equals(bars[i - 1].Meter))
+                measure.Add(new XElement("attributes", i == 0 ? new XElement("divisions", Tick.PerQuarter) : null, i == 0 ? new XElement("key", new XElement("fifths", 0)) : null,
+                    new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses) : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
+                    i == 0 ? new XElement("clef", new XElement("sign", "percussion"), new XElement("line", 2)) : null));
+            if (i == 0 && passage.Tempo is { } tempo)
+                measure.Add(new XElement("direction", new XAttribute("placement", "above"),
+                    new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", "quarter"), new XElement("per-minute", tempo.ToString()))), new XElement("sound", new XAttribute("tempo", tempo.ToString()))));
+            Line(measure, bar.Hands, "1", "up", sticking);
+            measure.Add(new XElement("backup", new XElement("duration", bar.Meter.Length.Value)));
+            Line(measure, bar.Feet, "2", "down", sticking);
+            part.Add(measure);
+        }
+        return new(new XDeclaration("1.0", "UTF-8", "no"), new XElement("score-partwise", new XAttribute("version", "4.0"),
+            title.Length > 0 ? new XElement("movement-title", title) : null,
+            new XElement("part-list", new XElement("score-part", new XAttribute("id", "P1"), new XElement("part-name", "Drums"),
+                voices.Select(v => new XElement("score-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("instrument-name", v.Name))),
+                voices.Select(v => new XElement("midi-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("midi-channel", 10), map.NoteOf(new(Tick.Zero, v)) is { } note ? new XElement("midi-unpitched", note + 1) : null)))),
+            part));
+    }
+
+    private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking)
+    {
+        for (var i = 0; i < signs.Length; i++)
+        {
+            var sign = signs[i];
+            var type = new XElement("type", Types.First(t => t.Type == sign.Type).Name);
+            var time = sign.Tuplet is { } t ? new XElement("time-modification", new XElement("actual-notes", t.Actual), new XElement("normal-notes", t.Normal)) : null;
+            if (sign.IsRest)
+            {
+                var whole = signs.Length == 1;
+                measure.Add(new XElement("note", new XElement("rest", whole ? new XAttribute("measure", "yes") : null), new XElement("duration", sign.Lasts.Value), new XElement("voice", voice), whole ? null : type, whole ? null : Dots(sign), whole ? null : time, Tuplets(signs, i) is { } only ? new XElement("notations", only) : null));
+                continue;
+            }
+            foreach (var stroke in sign.Strokes.Where(s => (s.Ornaments & (Ornaments.Flam | Ornaments.Drag)) != 0))
+                for (var g = (stroke.Ornaments & Ornaments.Drag) != 0 ? 2 : 1; g > 0; g--)
+                    measure.Add(new XElement("note", new XElement("grace", (stroke.Ornaments & Ornaments.Drag) == 0 ? new XAttribute("slash", "yes") : null), Unpitched(stroke.Voice), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice), new XElement("type", (stroke.Ornaments & Ornaments.Drag) != 0 ? "16th" : "eighth"), new XElement("stem", stem), Head(stroke with { Dynamic = Dynamic.Normal })));
+            for (var k = 0; k < sign.Strokes.Length; k++)
+            {
+                var stroke = sign.Strokes[k];
+                measure.Add(new XElement("note", k > 0 ? new XElement("chord") : null, Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
+                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beam(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking),
+                    sticking == StickingAs.Lyrics && stroke.Side is { } side && stroke.Voice.Limbs == LimbClass.Hand ? new XElement("lyric", new XElement("syllabic", "single"), new XElement("text", side == Side.Right ? "R" : "L")) : null));
+            }
+        }
+    }
+
+    private static XElement? Dots(Sign sign) => sign.Dots > 0 ? new XElement("dot") : null;
+
+    private static XElement Unpitched(Voice voice)
+    {
+        var key = StaffPlaces.Of(voice).Key.Split('/');
+        return new("unpitched", new XElement("display-step", key[0].ToUpperInvariant()), new XElement("display-octave", key[1]));
+    }
+
+    private static XElement? Head(Stroke stroke)
+    {
+        var head = StaffPlaces.Of(stroke.Voice).Head;
+        var ghost = stroke.Dynamic == Dynamic.Ghost;
+        if (head.Length == 0 && !ghost) return null;
+        return new("notehead", ghost ? new XAttribute("parentheses", "yes") : null, Heads.FirstOrDefault(h => h.Ours == head).Theirs ?? "normal");
+    }
+
+    /// <summary>One beam over the neighbours of a pulse that are eighths and shorter.</summary>
+    private static XElement? Beam(ImmutableArray<Sign> signs, int i)
+    {
+        bool Joins(int k) => k >= 0 && k < signs.Length && signs[k].Beam == signs[i].Beam && signs[k].Type >= 8 && !signs[k].IsRest;
+        if (!Joins(i)) return null;
+        var (before, after) = (Joins(i - 1), Joins(i + 1));
+        return (before, after) switch { (false, false) => null, (false, true) => Say("begin"), (true, true) => Say("continue"), _ => Say("end") };
+        static XElement Say(string what) => new("beam", new XAttribute("number", 1), what);
+    }
+
+    private static XElement? Tuplets(ImmutableArray<Sign> signs, int i)
+    {
+        if (signs[i].Tuplet is not { } tuplet) return null;
+        var first = i == 0 || signs[i - 1].Tuplet?.Number != tuplet.Number;
+        var last = i == signs.Length - 1 || signs[i + 1].Tuplet?.Number != tuplet.Number;
+        return first && !last ? new("tuplet", new XAttribute("type", "start")) : last && !first ? new("tuplet", new XAttribute("type", "stop")) : null;
+    }
+
+    private static XElement? Notations(Stroke stroke, XElement? tuplet, StickingAs sticking)
+    {
+        var ornaments = (stroke.Ornaments & Ornaments.Buzz) != 0 ? new XElement("ornaments", new XElement("tremolo", new XAttribute("type", "unmeasured"), 0)) : null;
+        var technical = new List<XElement>();
+        if (sticking == StickingAs.Fingering && stroke.Side is { } side) technical.Add(new("fingering", side == Side.Right ? "R" : "L"));
+        if (stroke.Openness == Openness.Open) technical.Add(new("open"));
+        if (stroke.Openness == Openness.Loose) technical.Add(new("half-muted"));
+        if ((stroke.Ornaments & Ornaments.Rimshot) != 0) technical.Add(new("other-technical", "rimshot"));
+        if ((stroke.Ornaments & Ornaments.Choke) != 0) technical.Add(new("other-technical", "choke"));
+        var accent = stroke.Dynamic == Dynamic.Accent ? new XElement("articulations", new XElement("accent")) : null;
+        return tuplet is null && ornaments is null && technical.Count == 0 && accent is null ? null : new("notations", tuplet, ornaments, technical.Count > 0 ? new XElement("technical", technical) : null, accent);
+    }
+
+    /// <summary>The first part with notes of percussion, of a partwise score.</summary>
+    /// <param name="problem">A sentence where there is none.</param>
+    public static ReadMusicXml? Read(XDocument document, PercussionMap map, out string? problem)
+    {
+        problem = null;
+        if (document.Root?.Name.LocalName != "score-partwise")
+        {
+            problem = document.Root?.Name.LocalName == "score-timewise" ? "This score is ordered by time; save it ordered by parts." : "This is no MusicXML score.";
+            return null;
+        }
+        var part = Children(document.Root, "part").FirstOrDefault(p => p.Descendants().Any(e => e.Name.LocalName == "unpitched"));
+        if (part is null)
+        {
+            problem = "No part of this score has notes of percussion.";
+            return null;
+        }
+        var reader = new Reader(document.Root, part, map);
+        return reader.Read(out problem);
+    }
+
+    private static IEnumerable<XElement> Children(XElement element, string name) => element.Elements().Where(e => e.Name.LocalName == name);
+    private static XElement? Child(XElement? element, string name) => element?.Elements().FirstOrDefault(e => e.Name.LocalName == name);
+    private static string Text(XElement? element, string name) => Child(element, name)?.Value.Trim() ?? "";
+
+    private sealed class Reader
+    {
+        private readonly XElement part;
+        private readonly PercussionMap map;
+        private readonly Dictionary<string, (string Name, int? Note)> instruments = [];
+        private readonly List<string> doubts = [];
+        private readonly Dictionary<string, int> unknown = [];
+        private readonly List<Stroke> strokes = [];
+        private readonly List<Meter> meters = [];
+        private double divisions = 1;
+        private Bpm? tempo;
+
+        public Reader(XElement root, XElement part, PercussionMap map)
+        {
+            (this.part, this.map) = (part, map);
+            var listed = Child(root, "part-list")?.Elements().FirstOrDefault(e => e.Name.LocalName == "score-part" && e.Attribute("id")?.Value == part.Attribute("id")?.Value);
+            if (listed is null) return;
+            foreach (var instrument in Children(listed, "score-instrument"))
+                if (instrument.Attribute("id")?.Value is { } id) instruments[id] = (Text(instrument, "instrument-name"), null);
+            foreach (var midi in Children(listed, "midi-instrument"))
+                if (midi.Attribute("id")?.Value is { } id && int.TryParse(Text(midi, "midi-unpitched"), NumberStyles.None, CultureInfo.InvariantCulture, out var note) && note is >= 1 and <= 128)
+                    instruments[id] = (instruments.GetValueOrDefault(id).Name ?? "", note - 1);
+        }
+
+        public ReadMusicXml? Read(out string? problem)
+        {
+            problem = null;
+            var meter = Meter.CommonTime;
+            var start = 0.0;
+            foreach (var measure in Children(part, "measure"))
+            {
+                if (meters.Count == MostBars)
+                {
+                    doubts.Add($"It is longer than {MostBars} bars; the first {MostBars} are read.");
+                    break;
+                }
+                if (Child(measure, "attributes") is { } attributes)
+                {
+                    if (double.TryParse(Text(attributes, "divisions"), NumberStyles.Float, CultureInfo.InvariantCulture, out var per) && per is > 0 and <= 1e6) divisions = per;
+                    if (Child(attributes, "time") is { } time && MeterOf(time) is { } read) meter = read;
+                }
+                meters.Add(meter);
+                Measure(measure, start, meter);
+                start += meter.Length.Value;
+                if (Children(measure, "barline").Any(b => Child(b, "repeat") is not null) && !doubts.Any(d => d.StartsWith("Repeat", StringComparison.Ordinal))) doubts.Add("Repeat signs are not played out: each bar is read once.");
+            }
+            if (strokes.Count == 0)
+            {
+                problem = unknown.Count > 0 ? $"None of its instruments is a drum that is known: {string.Join(", ", unknown.Keys.Take(8))}." : "There is no stroke in this part.";
+                return null;
+            }
+            var cycle = new MeterCycle([.. meters.Distinct().Count() == 1 ? meters.Take(1) : meters]);
+            return new(new(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = tempo }, [.. unknown.Select(u => (u.Key, u.Value))], doubts);
+        }
+
+        private static Meter? MeterOf(XElement time)
+        {
+            var (beats, lower) = (Text(time, "beats").Replace(" ", ""), Text(time, "beat-type"));
+            if (!beats.Contains('+')) return Meter.Parse($"{beats}/{lower}");
+            var parts = beats.Split('+');
+            return parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out _)) ? Meter.Parse($"{parts.Sum(p => int.Parse(p, CultureInfo.InvariantCulture))}/{lower}({beats})") : null;
+        }
+
+        private void Measure(XElement measure, double start, Meter meter)
+        {
+            var (at, last, graces) = (0.0, 0.0, new Dictionary<Voice, int>());
+            foreach (var element in measure.Elements())
+            {
+                switch (element.Name.LocalName)
+                {
+                    case "backup": at -= Duration(element); break;
+                    case "forward": at += Duration(element); break;
+                    case "direction" or "sound": tempo ??= TempoOf(element); break;
+                    case "note":
+                        var isGrace = Child(element, "grace") is not null;
+                        var isChord = Child(element, "chord") is not null;
+                        var here = isChord ? last : at;
+                        if (!isChord && !isGrace)
+                        {
+                            last = at;
+                            at += Duration(element);
+                        }
+                        if (Child(element, "rest") is not null) break;
+                        if (VoiceOf(element) is not { } voice) break;
+                        if (isGrace)
+                        {
+                            graces[voice] = graces.GetValueOrDefault(voice) + 1;
+                            break;
+                        }
+                        // A tie goes on and is not struck again.
+                        if (Children(element, "tie").Any(t => t.Attribute("type")?.Value == "stop")) break;
+                        var tick = (int)Math.Round(here * Tick.PerQuarter / divisions);
+                        if (tick < 0 || tick >= meter.Length.Value) break;
+                        strokes.Add(StrokeOf(element, voice, new((int)start + tick), graces.GetValueOrDefault(voice)));
+                        graces.Remove(voice);
+                        break;
+                }
+            }
+        }
+
+        private double Duration(XElement element) => double.TryParse(Text(element, "duration"), NumberStyles.Float, CultureInfo.InvariantCulture, out var d) && d is >= 0 and < 1e9 ? d : 0;
+
+        private static Bpm? TempoOf(XElement element)
+        {
+            var said = (element.Name.LocalName == "sound" ? element : Child(element, "sound"))?.Attribute("tempo")?.Value;
+            return said is null ? null : Bpm.Parse(said);
+        }
+
+        private Voice? VoiceOf(XElement note)
+        {
+            var id = Child(note, "instrument")?.Attribute("id")?.Value;
+            var (name, midi) = id is not null && instruments.TryGetValue(id, out var listed) ? listed : ("", null);
+            // The name says more than a note that two drums share.
+            if (Voice.All.FirstOrDefault(v => string.Equals(v.Name, name, StringComparison.OrdinalIgnoreCase)) is { } named) return named;
+            if (midi is { } n && map.Sounds.TryGetValue(n, out var sound)) return sound.Voice;
+            if (Voice.Find(name) is { } called) return called;
+            var unpitched = Child(note, "unpitched");
+            var key = $"{Text(unpitched, "display-step").ToLowerInvariant()}/{Text(unpitched, "display-octave")}";
+            var head = Heads.FirstOrDefault(h => h.Theirs == Text(note, "notehead")).Ours ?? "";
+            if (StaffPlaces.At(key, head) is { } placed) return placed;
+            var words = name.Length > 0 ? name : key;
+            unknown[words] = unknown.GetValueOrDefault(words) + 1;
+            return null;
+        }
+
+        private static Stroke StrokeOf(XElement note, Voice voice, Tick at, int graces)
+        {
+            var notations = Children(note, "notations").SelectMany(n => n.Elements()).ToList();
+            IEnumerable<XElement> Of(string group) => notations.Where(n => n.Name.LocalName == group).SelectMany(n => n.Elements());
+            var technical = Of("technical").ToList();
+            bool Technical(string name) => technical.Any(t => t.Name.LocalName == name);
+            bool Said(string word) => technical.Any(t => t.Name.LocalName == "other-technical" && t.Value.Trim().Equals(word, StringComparison.OrdinalIgnoreCase));
+            var ornaments = (graces > 1 ? Ornaments.Drag : graces == 1 ? Ornaments.Flam : Ornaments.None) | (Of("ornaments").Any(o => o.Name.LocalName == "tremolo" && o.Attribute("type")?.Value == "unmeasured") ? Ornaments.Buzz : Ornaments.None)
+                | (Said("rimshot") ? Ornaments.Rimshot : Ornaments.None) | (Said("choke") ? Ornaments.Choke : Ornaments.None);
+            var hand = technical.FirstOrDefault(t => t.Name.LocalName == "fingering")?.Value.Trim() ?? Text(Child(note, "lyric"), "text");
+            return new(at, voice)
+            {
+                Dynamic = Child(note, "notehead")?.Attribute("parentheses")?.Value == "yes" ? Dynamic.Ghost : Of("articulations").Any(a => a.Name.LocalName is "accent" or "strong-accent") ? Dynamic.Accent : Dynamic.Normal,
+                Openness = voice == Voice.Hat ? Technical("open") || Technical("open-string") ? Openness.Open : Technical("half-muted") ? Openness.Loose : Openness.Closed : voice == Voice.HatFoot && Technical("open") ? Openness.Open : null,
+                Ornaments = ornaments,
+                Side = voice.Limbs == LimbClass.Hand ? hand switch { "R" or "r" => Side.Right, "L" or "l" => Side.Left, _ => null } : null,
+            };
+        }
+    }
+}
