@@ -144,11 +144,18 @@ public sealed class Practice(NpgsqlDataSource source)
     public Task SaveWeekAsync(StudyId study, int[] minutes, CancellationToken stop) => ExecuteAsync(
         "insert into practice_week (study_id, minutes) values (@study, @minutes) on conflict (study_id) do update set minutes = excluded.minutes", new { study, minutes }, stop);
 
+    /// <summary>As somebody set them.</summary>
+    public async Task<Limits> SetLimitsAsync(CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<Limits>(new("select hand, hand_burst, doubles, foot, foot_double from limb_limit", cancellationToken: stop)) ?? Limits.Usual;
+    }
+
     /// <summary>As they are set, raised to what the log shows was played clean.</summary>
     public async Task<Limits> LimitsAsync(CancellationToken stop)
     {
+        var limits = await SetLimitsAsync(stop);
         await using var connection = await source.OpenConnectionAsync(stop);
-        var limits = await connection.QuerySingleOrDefaultAsync<Limits>(new("select hand, hand_burst, doubles, foot, foot_double from limb_limit", cancellationToken: stop)) ?? Limits.Usual;
         foreach (var (text, best) in await connection.QueryAsync<(string, double)>(new(
             "select p.text, max(l.tempo) from practice_item p join practice_log l on l.item_id = p.id and l.outcome = 'clean' group by p.id, p.text", cancellationToken: stop)))
         {

@@ -20,7 +20,7 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice) : Pa
     public async Task OnGetAsync(CancellationToken stop)
     {
         Judge = await judges.NameAsync(stop);
-        Show(await practice.LimitsAsync(stop));
+        Show(await practice.SetLimitsAsync(stop));
     }
 
     public async Task<IActionResult> OnPostLimitsAsync(CancellationToken stop)
@@ -46,7 +46,7 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice) : Pa
         var name = ModelState.Text("Judge", Judge);
         if (!ModelState.IsValid)
         {
-            Show(await practice.LimitsAsync(stop));
+            Show(await practice.SetLimitsAsync(stop));
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }

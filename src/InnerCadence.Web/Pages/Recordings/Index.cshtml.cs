@@ -1,11 +1,12 @@
 using System.Globalization;
+using InnerCadence.Core.Claims;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>The discography of a study: filtered, sorted, takes of one title together.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recordings, Catalogue catalogue, Discography discography) : StudyPage(studies)
+public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recordings, Catalogue catalogue, Discography discography, Storage.Claims claims, NextSteps next) : StudyPage(studies)
 {
     public const int PageRows = 100;
 
@@ -15,6 +16,9 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recor
     public IReadOnlyList<(EnsembleId Id, string Name)> Ensembles { get; private set; } = [];
     public IReadOnlyList<(ReleaseId Id, string Title)> Releases { get; private set; } = [];
     public int PageNumber { get; private set; }
+    /// <summary>What to listen to next; not worked out beside a filter, nor for so many that it would keep the list waiting.</summary>
+    public NextToHear? Next { get; private set; }
+    private const int MostWeighed = 500;
     public int Pages => Math.Max(1, (Totals.Recordings + PageRows - 1) / PageRows);
 
     public async Task<IActionResult> OnGetAsync(
@@ -39,6 +43,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recor
         PageNumber = Math.Clamp(page, 1, Pages);
         Recordings = await catalogue.PageAsync(study, Filter, (PageNumber - 1) * PageRows, PageRows, stop);
         (Ensembles, Releases) = await discography.NamesAsync(study, stop);
+        if (!IsFiltered && PageNumber == 1 && Totals.Recordings is > 0 and <= MostWeighed) Next = await next.OfAsync(Study, await claims.StandAsync(Study, stop), stop);
         return Page();
     }
 
