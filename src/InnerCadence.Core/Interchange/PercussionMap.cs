@@ -11,10 +11,28 @@ public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSoun
 {
     public static PercussionMap General { get; } = new(new Dictionary<int, PercussionSound>
     {
-        [35] = new(Voice.Kick, null), [36] = new(Voice.Kick, null), [37] = new(Voice.CrossStick, null), [38] = new(Voice.Snare, null), [40] = new(Voice.Snare, null),
-        [41] = new(Voice.FloorTom2, null), [43] = new(Voice.FloorTom, null), [45] = new(Voice.Tom4, null), [47] = new(Voice.Tom3, null), [48] = new(Voice.Tom2, null), [50] = new(Voice.Tom1, null),
-        [42] = new(Voice.Hat, Openness.Closed), [46] = new(Voice.Hat, Openness.Open), [44] = new(Voice.HatFoot, null), [49] = new(Voice.Crash, null), [57] = new(Voice.Crash2, null), [52] = new(Voice.China, null),
-        [55] = new(Voice.Splash, null), [51] = new(Voice.Ride, null), [59] = new(Voice.Ride, null), [53] = new(Voice.RideBell, null), [56] = new(Voice.Cowbell, null),
+        [35] = new(Voice.Kick, null),
+        [36] = new(Voice.Kick, null),
+        [37] = new(Voice.CrossStick, null),
+        [38] = new(Voice.Snare, null),
+        [40] = new(Voice.Snare, null),
+        [41] = new(Voice.FloorTom2, null),
+        [43] = new(Voice.FloorTom, null),
+        [45] = new(Voice.Tom4, null),
+        [47] = new(Voice.Tom3, null),
+        [48] = new(Voice.Tom2, null),
+        [50] = new(Voice.Tom1, null),
+        [42] = new(Voice.Hat, Openness.Closed),
+        [46] = new(Voice.Hat, Openness.Open),
+        [44] = new(Voice.HatFoot, null),
+        [49] = new(Voice.Crash, null),
+        [57] = new(Voice.Crash2, null),
+        [52] = new(Voice.China, null),
+        [55] = new(Voice.Splash, null),
+        [51] = new(Voice.Ride, null),
+        [59] = new(Voice.Ride, null),
+        [53] = new(Voice.RideBell, null),
+        [56] = new(Voice.Cowbell, null),
     }.ToImmutableSortedDictionary());
 
     /// <summary>The note that is written for a stroke; nothing where the map has none.</summary>

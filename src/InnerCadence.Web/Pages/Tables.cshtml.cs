@@ -4,8 +4,12 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages;
 
 /// <summary>The tables of a study as CSV.</summary>
-public sealed class TablesModel(Storage.Studies studies, StudyTables tables, TraitsTable traits) : StudyPage(studies)
+public sealed class TablesModel(Storage.Studies studies, StudyTables tables, TraitsTable traits, StudyArchive archive) : StudyPage(studies)
 {
+    /// <summary>The whole study as a zip, to keep or to bring into another installation.</summary>
+    public async Task<IActionResult> OnGetArchiveAsync(StudyId study, CancellationToken stop) =>
+        await archive.WriteAsync(study, stop) is { } zip ? File(zip, "application/zip", $"study-{study}-{DateTime.Now:yyyy-MM-dd}.zip") : NotFound();
+
     public async Task<IActionResult> OnGetAsync(StudyId study, string? table, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();

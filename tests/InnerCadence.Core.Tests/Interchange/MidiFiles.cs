@@ -20,7 +20,13 @@ public class MidiFiles
     /// <summary>What a MIDI file cannot say is taken out.</summary>
     private static Stroke Held(Stroke s) => s with
     {
-        Side = null, SideUnsure = false, Unsure = false, Optional = false, Notes = [], Length = null, Ornaments = s.Ornaments & (Ornaments.Flam | Ornaments.Drag | Ornaments.Choke),
+        Side = null,
+        SideUnsure = false,
+        Unsure = false,
+        Optional = false,
+        Notes = [],
+        Length = null,
+        Ornaments = s.Ornaments & (Ornaments.Flam | Ornaments.Drag | Ornaments.Choke),
         Openness = s.Voice == Voice.Hat ? s.Openness is Openness.Open or Openness.Loose ? Openness.Open : Openness.Closed : null,
     };
 

@@ -103,4 +103,26 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         foreach (var bytes in (byte[][])[[0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r\n"))], [0xFF, 0xFE, .. Encoding.Unicode.GetBytes(Groove)], Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r"))])
             ScoreFiles.Read(bytes, out var problem).ShouldNotBeNull(problem).Passage.Strokes.Length.ShouldBe(13);
     }
+
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> BringInAsync(byte[] bytes)
+    {
+        var form = (await application.PageAsync("/")).Forms.Single(f => f.GetAttribute("action")!.Contains("Archive"));
+        using var content = new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", "study.zip" } };
+        content.Add(new StringContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>().Single(i => i.Name == "__RequestVerificationToken").Value), "__RequestVerificationToken");
+        var response = await application.Client.PostAsync(form.GetAttribute("action"), content, TestContext.Current.CancellationToken);
+        return (response, new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)));
+    }
+
+    [Fact]
+    public async Task A_study_is_archived_and_brought_in_beside_itself()
+    {
+        var zip = await application.Client.GetByteArrayAsync("/studies/1/tables?handler=Archive", TestContext.Current.CancellationToken);
+        var (response, desk) = await BringInAsync(zip);
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        desk.QuerySelector(".notice")!.TextContent.ShouldContain("24 recordings, 80 passages, 8 ideas, 8 claims");
+        desk.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby, 1963–75 (2)");
+        (response, var again) = await BringInAsync([1, 2, 3]);
+        response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        again.QuerySelector(".field-error")!.TextContent.ShouldContain("broken");
+    }
 }
