@@ -75,7 +75,7 @@ public sealed partial class StudyArchive(NpgsqlDataSource source)
             await transaction.CommitAsync(stop);
             return (unpacked, null);
         }
-        catch (Exception e) when (e is InvalidDataException or JsonException or FormatException or InvalidOperationException or KeyNotFoundException or IOException)
+        catch (Exception e) when (e is InvalidDataException or JsonException or FormatException or InvalidOperationException or KeyNotFoundException or ArgumentException or IOException)
         {
             return (null, $"This archive is broken{(e is InvalidDataException { Message.Length: < 120 } ? $": {e.Message}" : ".")}");
         }

@@ -101,7 +101,7 @@ public static class ScoreFiles
             }
             return Xml(new StreamReader(new MemoryStream(inside)), map, out problem);
         }
-        catch (Exception e) when (e is InvalidDataException or XmlException or IOException)
+        catch (Exception e) when (e is InvalidDataException or XmlException or ArgumentException or IOException)
         {
             problem = "This archive is broken.";
             return null;

@@ -67,6 +67,7 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         { "a picture", [0x89, 0x50, 0x4E, 0x47, 13, 10, 26, 10, 0, 0], "neither MIDI nor MusicXML nor text" },
         { "cut short", [.. "MThd\0\0"u8], "does not begin as one does" },
         { "no zip", [.. "PK\u0003\u0004 and then nothing"u8], "broken" },
+        { "a very short zip", [.. "PK\u0003\u0004"u8], "broken" },
         { "half an XML", [.. "<score-partwise><part>"u8], "not well formed" },
         { "another XML", [.. "<html></html>"u8], "no MusicXML" },
         { "a letter", [.. "Dear drummer"u8], "No stroke" },
