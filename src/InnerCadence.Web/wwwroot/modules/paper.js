@@ -101,7 +101,8 @@ export function paper(page) {
     if (bead) light(answer.places.filter(([tick, voice]) => tick === Number(bead.dataset.tick) && voice === bead.dataset.voice));
   });
   strands.addEventListener("pointerleave", () => light([]));
-  text.addEventListener("blur", () => { light([]); setTimeout(close, 150); });
+  // Whoever comes back at once goes on choosing.
+  text.addEventListener("blur", () => { light([]); setTimeout(() => { if (document.activeElement !== text) close(); }, 150); });
 
   // Completion: at the start of a line, the voices that begin like what is typed.
   let options = [];
