@@ -52,14 +52,14 @@ public static class Sticking
     internal static double CostOf(Passage passage, StickingSettings settings, IReadOnlyList<Side> mains)
     {
         var moments = HandMoment.Of(passage, settings.Tempo, settings.Tied, []);
-        var (cost, last) = (0.0, State.Start);
+        var (cost, last) = (0, State.Start);
         for (var i = 0; i < moments.Count; i++)
         {
             var play = Plays(moments[i]).First(p => p.Main == mains[i]);
             cost += Step(moments, last, i, play, settings, null);
             last = last.After(moments[i], i, play);
         }
-        return cost;
+        return cost / Whole;
     }
 
     private static int Gcd(int a, int b) => b == 0 ? a : Gcd(b, a % b);
@@ -97,7 +97,7 @@ public static class Sticking
         }
     }
 
-    private sealed record Path(double Cost, Path? Before, Play Play);
+    private sealed record Path(int Cost, Path? Before, Play Play);
 
     /// <summary>The best few paths into each state; a later step asks only what the hands did last, so no better way is lost.</summary>
     private static List<Play[]> Search(IReadOnlyList<HandMoment> moments, StickingSettings settings, int most)
@@ -123,7 +123,7 @@ public static class Sticking
             }
             states = next;
         }
-        return [.. states.Values.SelectMany(p => p).Select(p => (p.Cost, Plays: Back(p, moments.Count))).OrderBy(p => Math.Round(p.Cost, 9)).ThenBy(p => string.Concat(p.Plays.Select(x => x.Main == Side.Right ? 'R' : 'S')), StringComparer.Ordinal).Take(most).Select(p => p.Plays)];
+        return [.. states.Values.SelectMany(p => p).Select(p => (p.Cost, Plays: Back(p, moments.Count))).OrderBy(p => p.Cost).ThenBy(p => string.Concat(p.Plays.Select(x => x.Main == Side.Right ? 'R' : 'S')), StringComparer.Ordinal).Take(most).Select(p => p.Plays)];
     }
 
     private static Play[] Back(Path path, int count)
@@ -133,15 +133,18 @@ public static class Sticking
         return plays;
     }
 
-    /// <summary>What it costs to go on with a play; what it is for goes into <paramref name="told"/>.</summary>
-    private static double Step(IReadOnlyList<HandMoment> moments, State state, int i, Play play, StickingSettings settings, List<(string What, string Where)>? told)
+    /// <summary>Costs are added up in thousandths, so that equals are equal.</summary>
+    private const double Whole = 1000;
+
+    /// <summary>What it costs to go on with a play, in thousandths; what it is for goes into <paramref name="told"/>.</summary>
+    private static int Step(IReadOnlyList<HandMoment> moments, State state, int i, Play play, StickingSettings settings, List<(string What, string Where)>? told)
     {
         var (moment, school) = (moments[i], settings.School);
-        var cost = 0.0;
+        var cost = 0;
         void Add(double price, string what)
         {
             if (price <= 0) return;
-            cost += price;
+            cost += (int)Math.Round(price * Whole);
             told?.Add((what, moment.Count));
         }
         var sinceLast = Math.Min(Since(state.Right), Since(state.Left));
@@ -213,7 +216,7 @@ public static class Sticking
     private static StickingOption Option(IReadOnlyList<HandMoment> moments, IReadOnlyList<Play> path, StickingSettings settings, bool swap)
     {
         var told = new List<(string What, string Where)>();
-        var (cost, state) = (0.0, State.Start);
+        var (cost, state) = (0, State.Start);
         for (var i = 0; i < moments.Count; i++)
         {
             cost += Step(moments, state, i, path[i], settings, told);
@@ -225,6 +228,6 @@ public static class Sticking
             .Select(g => g.Count() == 1 ? $"{g.Key} on {g.First().Where}" : string.Create(CultureInfo.InvariantCulture, $"{g.Key}, {g.Count()} times, first on {g.First().Where}")).ToList();
         if (told.All(t => !t.What.StartsWith("a double", StringComparison.Ordinal) && !t.What.Contains("again") && !t.What.Contains("three times"))) reasons.Insert(0, "hands in turn throughout");
         if (told.All(t => t.What != "hands crossed")) reasons.Add("nothing crossed");
-        return new([.. hands], letters, Math.Round(cost, 3), [.. reasons]);
+        return new([.. hands], letters, cost / Whole, [.. reasons]);
     }
 }

@@ -86,7 +86,7 @@ public class Stickings
         var moments = HandMoment.Of(passage, settings.Tempo, settings.Tied, problems);
         var costs = Enumerable.Range(0, 1 << moments.Count).Select(bits => Enumerable.Range(0, moments.Count).Select(i => (bits >> i & 1) == 0 ? Side.Right : Side.Left).ToArray())
             .Where(mains => mains.Select((m, i) => (m, i)).All(x => (moments[x.i].Fixed[0] ?? x.m) == x.m && (moments[x.i].Fixed.Count < 2 || moments[x.i].Fixed[1] != x.m)))
-            .Select(mains => Math.Round(Sticking.CostOf(passage, settings, mains), 3)).Order().Take(4);
+            .Select(mains => Sticking.CostOf(passage, settings, mains)).Order().Take(4);
         Sticking.Of(passage, settings, 4).Options.Select(o => o.Cost).ShouldBe(costs, $"{text} {school.Word} {tempo}");
     }, iter: 2000);
 
