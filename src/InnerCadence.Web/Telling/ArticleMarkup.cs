@@ -30,6 +30,15 @@ public static partial class ArticleMarkup
         return Mark().Replace(Alone().Replace(clean, m => Put(m, true)), m => Put(m, false));
     }
 
+    /// <summary>The markup of a frozen edition as it may be shown: an archive can bring one from anywhere. Its pictures stay, whatever else could do harm goes.</summary>
+    public static string Frozen(string html)
+    {
+        var sanitizer = Sanitizer();
+        foreach (var tag in (string[])["svg", "g", "line", "circle", "rect", "path", "polyline", "text", "title", "figure", "figcaption"]) sanitizer.AllowedTags.Add(tag);
+        foreach (var attribute in (string[])["viewBox", "viewbox", "role", "aria-label", "cx", "cy", "r", "x", "y", "x1", "y1", "x2", "y2", "d", "points", "transform", "data-tick", "data-voice", "data-voices", "data-bars"]) sanitizer.AllowedAttributes.Add(attribute);
+        return sanitizer.Sanitize(html);
+    }
+
     /// <summary>Every reference in a text, each once.</summary>
     public static IReadOnlyList<Reference> ReferencesOf(string markdown)
     {

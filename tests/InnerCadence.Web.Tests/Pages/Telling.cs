@@ -61,6 +61,15 @@ public class TellingTests(Application application) : IClassFixture<Application>
     }
 
     [Fact]
+    public void A_frozen_edition_from_anywhere_keeps_its_pictures_and_does_no_harm()
+    {
+        const string picture = "<figure id=\"example-1\"><svg class=\"strands\" viewBox=\"0 0 10 10\" width=\"10\"><title>snare on 2</title><circle class=\"bead\" cx=\"1\" cy=\"2\" r=\"3\"></circle></svg></figure>";
+        ArticleMarkup.Frozen(picture).ShouldBe(picture);
+        var clean = ArticleMarkup.Frozen("<svg onload=\"x()\"><script>x()</script><image href=\"https://elsewhere.example/p.png\"/></svg><form action=\"/studies/1/edit\"><input></form><a href=\"javascript:x()\" onclick=\"x()\">press</a>");
+        foreach (var harm in (string[])["script", "onload", "onclick", "javascript", "form", "input", "image"]) clean.ShouldNotContain(harm);
+    }
+
+    [Fact]
     public void Double_brackets_in_code_stay_as_they_are() =>
         ArticleMarkup.ReferencesOf("`[[rate:a]]` and [[rate:b]] and [a link](/x) and [[ not one").ShouldBe([new Reference("rate", "b")]);
 
