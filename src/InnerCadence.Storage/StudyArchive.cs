@@ -93,10 +93,9 @@ public sealed partial class StudyArchive(NpgsqlDataSource source)
         {
             if (zip.GetEntry($"tables/{table.Name}.jsonl") is not { } entry) continue;
             var rows = 0;
-            using var lines = new StreamReader(entry.Open(), Encoding.UTF8);
-            while (await lines.ReadLineAsync(stop) is { } line)
+            await foreach (var line in LinesAsync(entry, stop))
             {
-                if ((read += line.Length) > MostUnpacked || line.Length > MostLine) throw new InvalidDataException("it is larger than a study can be");
+                if ((read += line.Length) > MostUnpacked) throw new InvalidDataException(TooLarge);
                 if (line.Length == 0) continue;
                 if (JsonNode.Parse(line) is not JsonObject row) throw new InvalidDataException($"a line of {table.Name} is no row");
                 if (table.Name == "study") row["name"] = name = await FreeNameAsync(connection, transaction, Word(row, "name"), stop);
@@ -203,6 +202,30 @@ public sealed partial class StudyArchive(NpgsqlDataSource source)
         var parameters = new DynamicParameters();
         foreach (var parent in table.Name == "study" ? ["study"] : table.Keys.Select(k => k.Parent).Distinct()) parameters.Add(parent, ids.GetValueOrDefault(parent, []));
         return parameters;
+    }
+
+    private const string TooLarge = "it is larger than a study can be";
+
+    /// <summary>Line after line; one that does not end is given up before it fills the memory.</summary>
+    private static async IAsyncEnumerable<string> LinesAsync(ZipArchiveEntry entry, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken stop)
+    {
+        using var reader = new StreamReader(entry.Open(), Encoding.UTF8);
+        var (buffer, line) = (new char[16 * 1024], new StringBuilder());
+        int length;
+        while ((length = await reader.ReadBlockAsync(buffer, stop)) > 0)
+        {
+            var from = 0;
+            for (var i = 0; i < length; i++)
+            {
+                if (buffer[i] != '\n') continue;
+                yield return line.Append(buffer, from, i - from).ToString();
+                line.Clear();
+                from = i + 1;
+            }
+            line.Append(buffer, from, length - from);
+            if (line.Length > MostLine) throw new InvalidDataException(TooLarge);
+        }
+        if (line.Length > 0) yield return line.ToString();
     }
 
     private static Task<int> SchemaAsync(NpgsqlConnection connection, CancellationToken stop) => connection.ExecuteScalarAsync<int>(new("select count(*)::int from schemaversions", cancellationToken: stop));

@@ -77,6 +77,7 @@ public class Archiving : StorageTests
         (await Told(Zip([]))).ShouldBe("This is no archive of a study.");
         (await Told(Zip(With("study.json", s => s.Replace("\"version\": 1", "\"version\": 9"))))).ShouldContain("newer version");
         (await Told(Zip(With("tables/recording.jsonl", s => s[..(s.Length / 2)])))).ShouldStartWith("This archive is broken");
+        (await Told(Zip(With("tables/recording.jsonl", _ => new string(' ', 5 * 1024 * 1024))))).ShouldContain("larger than a study can be");
         (await Told(Zip(With("tables/study.jsonl", s => s + s)))).ShouldContain("more than one study");
         (await Told(Zip(With("tables/study.jsonl", _ => "")))).ShouldContain("no study");
         (await Told(Zip(With("tables/recording.jsonl", s => s.Replace("\"kind\":\"studio\"", "\"kind\":\"opera\""))))).ShouldContain("does not fit together");
