@@ -101,6 +101,12 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
         response.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/practice/");
         page.QuerySelector("h1")!.TextContent.ShouldBe("rope ladder, inverted");
         (await application.PageAsync("/ideas/3")).QuerySelectorAll("table.concordance tbody tr").Length.ShouldBe(before);
+        // A variation of a rudiment, and of that variation again, is what is practised and not the plain rudiment.
+        (response, page) = await application.PressAsync(await application.PageAsync("/practice/3?seed=5"), "/practice/3", "Practise it: displaced");
+        page.QuerySelector("h1")!.TextContent.ShouldBe("paradiddle, displaced");
+        page.QuerySelector("#sounding")!.TextContent.ShouldNotBe((await application.PageAsync("/practice/3")).QuerySelector("#sounding")!.TextContent);
+        (response, page) = await application.PressAsync(page, response.RequestMessage!.RequestUri!.AbsolutePath, "Practise it: inverted");
+        page.QuerySelector("h1")!.TextContent.ShouldBe("paradiddle, displaced, inverted");
     }
 
     [Fact]
@@ -109,6 +115,7 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
         var (response, page) = await application.SendAsync(await application.PageAsync("/studies/1/practice"), "/studies/1/practice", ("minutes", "an hour"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         page.QuerySelector(".field-error")!.TextContent.ShouldContain("from 0 to 600");
+        page.QuerySelectorAll("input[name=minutes]").OfType<IHtmlInputElement>().First().Value.ShouldBe("an hour", "what was typed stays");
         (response, page) = await application.SendAsync(await application.PageAsync("/settings"), "/settings", ("Limit", "fast"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         page.QuerySelector(".field-error")!.TextContent.ShouldContain("from 1 to 40");

@@ -14,6 +14,8 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
 
     public IReadOnlyList<PracticeItem> Items { get; private set; } = [];
     public IReadOnlyList<int> Minutes { get; private set; } = [];
+    /// <summary>As they stand in the fields: what was typed, where it could not be read.</summary>
+    public IReadOnlyList<string> Typed { get; private set; } = [];
     public IReadOnlyList<PlannedDay> Week { get; private set; } = [];
     public string? Problem { get; private set; }
     public DateOnly Today { get; } = DateOnly.FromDateTime(DateTime.Now);
@@ -27,23 +29,27 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
         if (read.Length != 7 || read.Any(n => n < 0))
         {
             Problem = "Minutes are whole numbers from 0 to 600, one for each day.";
+            Typed = [.. minutes.Concat(Typed.Skip(minutes.Length)).Take(7)];
             return Again();
         }
         await practice.SaveWeekAsync(study, read, stop);
         return Redirect($"/studies/{study}/practice");
     }
 
-    /// <summary>An idea, a passage, a rudiment or a variation of one becomes something to practise.</summary>
-    public async Task<IActionResult> OnPostAddAsync(StudyId study, IdeaId? idea, PassageId? passage, string? rudiment, string? text, string? name, CancellationToken stop)
+    /// <summary>An idea, a passage, a rudiment or a variation of an item becomes something to practise.</summary>
+    /// <param name="of">The item that is varied, by <paramref name="text"/>.</param>
+    public async Task<IActionResult> OnPostAddAsync(StudyId study, IdeaId? idea, PassageId? passage, string? rudiment, PracticeId? of, string? text, string? name, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
         PracticeId? added = null;
-        if (idea is { } ideaId && await ideas.FindAsync(ideaId, stop) is { } found && found.StudyId == study)
-            added = await AddAsync(found.Nickname, CountLines.Parse(text ?? found.Text).Passage, null, ideaId, null, name, stop);
+        if (of is { } itemId && await practice.FindAsync(itemId, stop) is { } item && item.StudyId == study)
+            added = await AddAsync(item.Name, CountLines.Parse(text ?? item.Text).Passage, item.Goal, item.IdeaId, item.PassageId, name, stop);
+        else if (idea is { } ideaId && await ideas.FindAsync(ideaId, stop) is { } found && found.StudyId == study)
+            added = await AddAsync(found.Nickname, CountLines.Parse(found.Text).Passage, null, ideaId, null, null, stop);
         else if (passage is { } passageId && await passages.FindAsync(passageId, stop) is { } written && written.StudyId == study)
-            added = await AddAsync($"{written.RecordingName}{(written.Bar is { } bar ? $", bar {bar}" : "")}", CountLines.Parse(text ?? written.Text).Passage, written.RecordingTempo, null, passageId, name, stop);
+            added = await AddAsync($"{written.RecordingName}{(written.Bar is { } bar ? $", bar {bar}" : "")}", CountLines.Parse(written.Text).Passage, written.RecordingTempo, null, passageId, null, stop);
         else if (Rudiment.Find(rudiment ?? "") is { } known)
-            added = await AddAsync(known.Name, known.AsPassage(), null, null, null, name, stop);
+            added = await AddAsync(known.Name, known.AsPassage(), null, null, null, null, stop);
         if (added is { } id) return Redirect($"/practice/{id}");
         Problem = "There is no such thing to practise in this study, or it has no strokes.";
         return Again();
@@ -52,7 +58,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
         {
             if (figure.Strokes.IsEmpty) return null;
             var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Of(UsualTempo)!.Value;
-            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Typed.Name || Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
+            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Storage.Typed.Name || Storage.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
             return await practice.AddAsync(study, words, figure, goal, UsualMinutes, ofIdea, ofPassage, token);
         }
     }
@@ -68,6 +74,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
         if (!await EnterAsync(study, stop)) return false;
         Items = await practice.OfStudyAsync(study, stop);
         Minutes = await practice.WeekAsync(study, stop);
+        Typed = [.. Minutes.Select(m => $"{m}")];
         var from = Enumerable.Range(0, 7).Select(i => Minutes[((int)Today.DayOfWeek + 6 + i) % 7]).ToList();
         Week = WeekPlan.Of(Items.Select(i => new Plannable(i.Id.Value, i.DueOn, i.Minutes, i.Stopped)), Today, from);
         return true;
