@@ -13,10 +13,11 @@ public sealed partial class ClaimWatch(Storage.Claims claims, ILogger<ClaimWatch
     /// <summary>Something was written.</summary>
     public void Changed() => changes.Writer.TryWrite(true);
 
-    /// <summary>Whatever is sent to the server and accepted may have changed the evidence.</summary>
+    /// <summary>Whatever is sent to a page and accepted may have changed the evidence; calls of the API keep nothing.</summary>
     public async Task Follow(HttpContext context, RequestDelegate next)
     {
         await next(context);
+        if (context.Request.Path.StartsWithSegments("/api")) return;
         if (!HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && context.Response.StatusCode < 400) Changed();
     }
 

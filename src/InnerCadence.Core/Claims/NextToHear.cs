@@ -53,9 +53,9 @@ public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim
         // What nobody can settle does not decide before what somebody can.
         foreach (var claim in open.OrderBy(c => c.Stand.IsOutOfReach).ThenByDescending(c => Width(c.Stand)))
         {
-            var useful = candidates.Select(c => (c.Recording, c.Stratum, Narrows: Narrowing(claim, c.Recording))).Where(c => c.Narrows > 0).ToList();
+            var useful = candidates.Select(c => (c.Recording, c.Stratum, Adds: Adds(claim, c.Recording))).Where(c => c.Adds > 0).ToList();
             if (useful.Count == 0) continue;
-            var best = useful.OrderByDescending(c => Math.Round(c.Narrows, 6)).ThenBy(c => c.Stratum.Share).ThenBy(c => c.Recording.Length).ThenBy(c => c.Recording.Id).First();
+            var best = useful.OrderByDescending(c => c.Adds).ThenBy(c => c.Stratum.Share).ThenBy(c => c.Recording.Length).ThenBy(c => c.Recording.Id).First();
             return new(best.Recording, best.Stratum, claim, $"For “{claim.Sentence}”, which is open: {Said(best.Stratum)}.");
         }
         if (candidates.Count == 0) return null;
@@ -69,13 +69,8 @@ public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim
     /// <summary>Against its value, so that a share and a rate can be compared; a silence without an interval is as wide as can be.</summary>
     private static double Width(Stand stand) => stand.Interval is not { } i ? double.MaxValue : double.IsInfinity(i.High) || i.Value == 0 ? 1e6 : (i.High - i.Low) / i.Value;
 
-    /// <summary>By how much, as a share of its width, the interval narrows when the recording is searched at the present rate; nothing for a recording that says nothing about the claim.</summary>
-    private static double Narrowing(OpenClaim claim, Listenable recording)
-    {
-        if (!Concerns(claim, recording)) return 0;
-        var amount = claim.Test is PresentIn ? 1.0 : Math.Max(recording.Left, 1);
-        return 1 - 1 / Math.Sqrt(1 + amount / 100);
-    }
+    /// <summary>How much it adds to what the claim is counted in: an interval narrows the more, the more is added, so of one claim this puts recordings in order. Nothing where it says nothing about the claim.</summary>
+    private static int Adds(OpenClaim claim, Listenable recording) => !Concerns(claim, recording) ? 0 : claim.Test is PresentIn ? 1 : Math.Max(recording.Left, 1);
 
     private static bool Concerns(OpenClaim claim, Listenable recording) => claim.Test switch
     {

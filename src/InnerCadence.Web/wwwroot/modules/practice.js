@@ -30,7 +30,7 @@ function keep(entry) {
 async function send() {
   if (sending || !queue.length) return;
   sending = true;
-  const sent = [...queue];
+  const sent = queue.slice(0, 500);
   const answer = await fetch("?handler=Keep", {
     method: "POST",
     headers: { "Content-Type": "application/json", RequestVerificationToken: document.querySelector("#round [name=__RequestVerificationToken]").value },
@@ -38,7 +38,7 @@ async function send() {
   }).catch(() => null);
   sending = false;
   if (!answer?.ok) {
-    by("kept").textContent = `${sent.length === 1 ? "1 round is" : `${sent.length} rounds are`} kept here; the server does not answer.`;
+    by("kept").textContent = `${queue.length === 1 ? "1 round is" : `${queue.length} rounds are`} kept here; the server does not answer.`;
     return;
   }
   const { stopped, table: now } = await answer.json();
