@@ -20,10 +20,10 @@ public sealed class IndexModel(Storage.Studies studies, StudyArchive archive) : 
         else
         {
             await using var bytes = file.OpenReadStream();
-            var (unpacked, problem) = await archive.ReadAsync(bytes, stop);
+            var (unpacked, problem) = await archive.ReadAsync(bytes, null, stop);
             if (unpacked is not null)
             {
-                TempData["Notice"] = $"{unpacked.Name} is here, with {string.Join(", ", unpacked.Rows.Where(r => r.Table is "recording" or "passage" or "idea" or "claim").Select(r => $"{r.Rows} {r.Table}{(r.Rows == 1 ? "" : "s")}"))}.";
+                TempData["Notice"] = $"{unpacked.Name} is here, with {string.Join(", ", unpacked.Tables.Where(r => r.Table is "recording" or "passage" or "idea" or "claim").Select(r => $"{r.Added} {r.Table}{(r.Added == 1 ? "" : "s")}"))}.";
                 return Redirect($"/studies/{unpacked.Study}");
             }
             Problem = problem;

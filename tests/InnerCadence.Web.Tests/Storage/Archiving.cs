@@ -44,7 +44,7 @@ public class Archiving : StorageTests
         await Claims.StandAllAsync(Stop);
         var before = (await Archive.WriteAsync(study, Stop))!;
 
-        var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(before), Stop);
+        var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(before), null, Stop);
         problem.ShouldBeNull();
         unpacked!.Name.ShouldBe("Ilse Marrowby, 1963–75 (2)");
         var after = (await Archive.WriteAsync(unpacked.Study, Stop))!;
@@ -72,7 +72,7 @@ public class Archiving : StorageTests
         var study = await DemoAsync();
         var good = Files((await Archive.WriteAsync(study, Stop))!);
         var count = (await Studies.AllAsync(Stop)).Count;
-        async Task<string> Told(byte[] bytes) => (await Archive.ReadAsync(new MemoryStream(bytes), Stop)).Problem ?? "nothing";
+        async Task<string> Told(byte[] bytes) => (await Archive.ReadAsync(new MemoryStream(bytes), null, Stop)).Problem ?? "nothing";
         (await Told(Encoding.UTF8.GetBytes("a letter"))).ShouldStartWith("This archive is broken");
         (await Told(Zip([]))).ShouldBe("This is no archive of a study.");
         (await Told(Zip(With("study.json", s => s.Replace("\"version\": 1", "\"version\": 9"))))).ShouldContain("newer version");
@@ -80,9 +80,17 @@ public class Archiving : StorageTests
         (await Told(Zip(With("tables/recording.jsonl", _ => new string(' ', 5 * 1024 * 1024))))).ShouldContain("larger than a study can be");
         (await Told(Zip(With("tables/study.jsonl", s => s + s)))).ShouldContain("more than one study");
         (await Told(Zip(With("tables/study.jsonl", _ => "")))).ShouldContain("no study");
+        (await Told(Zip(With("tables/recording.jsonl", s => s + s[..(s.IndexOf('\n') + 1)])))).ShouldContain("two rows of recording have the number");
+        (await Told(Zip(With("tables/idea_link.jsonl", _ => Circle(good["tables/idea.jsonl"]))))).ShouldContain("would descend from itself");
         (await Told(Zip(With("tables/recording.jsonl", s => s.Replace("\"kind\":\"studio\"", "\"kind\":\"opera\""))))).ShouldContain("does not fit together");
         (await Told(Zip(With("tables/passage.jsonl", s => s.Replace("\"recording_id\":", "\"recording_id\":9999"))))).ShouldContain("does not fit together");
         (await Studies.AllAsync(Stop)).Count.ShouldBe(count);
+
+        static string Circle(string ideas)
+        {
+            var ids = ideas.Split('\n').Take(2).Select(i => JsonNode.Parse(i)!["id"]!.GetValue<long>()).ToList();
+            return $"{{\"idea_id\":{ids[0]},\"of_id\":{ids[1]},\"kind\":\"variant of\"}}\n{{\"idea_id\":{ids[1]},\"of_id\":{ids[0]},\"kind\":\"variant of\"}}\n";
+        }
 
         Dictionary<string, string> With(string file, Func<string, string> change) => new(good) { [file] = change(good[file]) };
     }
@@ -98,7 +106,7 @@ public class Archiving : StorageTests
             row["of_another_time"] = "x'; drop table study; --";
             return row.ToJsonString();
         }));
-        var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(Zip(files)), Stop);
+        var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(Zip(files)), null, Stop);
         problem.ShouldBeNull();
         (await Recordings.OfStudyAsync(unpacked!.Study, Stop)).ShouldAllBe(r => r.Sure == "certain");
     }
