@@ -33,6 +33,8 @@ public static class Database
         SqlMapper.AddTypeHandler(new IdHandler<StampId>());
         SqlMapper.AddTypeHandler(new IdHandler<ClaimId>());
         SqlMapper.AddTypeHandler(new IdHandler<PracticeId>());
+        SqlMapper.AddTypeHandler(new IdHandler<ArrivalId>());
+        SqlMapper.AddTypeHandler(new IdHandler<ArrivedFileId>());
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());

@@ -145,6 +145,20 @@ public readonly record struct PracticeId(long Value) : IId<PracticeId>
     public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
 }
 
+public readonly record struct ArrivalId(long Value) : IId<ArrivalId>
+{
+    public static ArrivalId Of(long value) => new(value);
+    public static bool TryParse(string? text, out ArrivalId id) => IId<ArrivalId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
+public readonly record struct ArrivedFileId(long Value) : IId<ArrivedFileId>
+{
+    public static ArrivedFileId Of(long value) => new(value);
+    public static bool TryParse(string? text, out ArrivedFileId id) => IId<ArrivedFileId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}
+
 internal sealed class IdHandler<T> : SqlMapper.TypeHandler<T> where T : struct, IId<T>
 {
     public override T Parse(object value) => T.Of((long)value);

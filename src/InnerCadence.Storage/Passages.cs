@@ -1,4 +1,6 @@
 using Dapper;
+using InnerCadence.Core.Interchange;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using Npgsql;
 
@@ -148,10 +150,18 @@ public sealed class Passages(NpgsqlDataSource source)
     }
 
     /// <summary>Keeps the passage and looks for every idea of the study in it, in one transaction.</summary>
-    public async Task<PassageId> AddAsync(RecordingId recording, PassageDraft draft, CancellationToken stop)
+    /// <param name="offsets">How far strokes were played from where they are written, if that is known.</param>
+    public async Task<PassageId> AddAsync(RecordingId recording, PassageDraft draft, CancellationToken stop, IReadOnlyList<StrokeOffset>? offsets = null)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
+        var id = await InsertAsync(connection, transaction, recording, draft, offsets ?? [], stop);
+        await transaction.CommitAsync(stop);
+        return id;
+    }
+
+    internal static async Task<PassageId> InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId recording, PassageDraft draft, IReadOnlyList<StrokeOffset> offsets, CancellationToken stop)
+    {
         var id = await connection.ExecuteScalarAsync<long>(new(
             """
             insert into passage (recording_id, starts_at_ms, bar, section, kind, because_heard)
@@ -160,9 +170,20 @@ public sealed class Passages(NpgsqlDataSource source)
         var reading = await connection.ExecuteScalarAsync<long>(new(
             "insert into reading (passage_id, text, bars, looped, source, confidence, note) values (@id, @Text, @Bars, @Looped, @HeardFrom, @Confidence, @Note) returning id",
             new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new(
+            "insert into stroke_offset (reading_id, at_tick, voice, offset_ms) select @reading, * from unnest(@ticks, @voices, @offsets)",
+            new { reading, ticks = offsets.Select(o => o.At.Value).ToArray(), voices = offsets.Select(o => o.Voice.Code).ToArray(), offsets = offsets.Select(o => o.Milliseconds).ToArray() }, transaction, cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
-        await transaction.CommitAsync(stop);
         return new(id);
+    }
+
+    /// <summary>How far the strokes of a passage's preferred reading were played from where they are written; none where nobody measured.</summary>
+    public async Task<IReadOnlyList<StrokeOffset>> OffsetsAsync(PassageId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return [.. (await connection.QueryAsync<(int At, string Voice, double Ms)>(new(
+            "select o.at_tick, o.voice, o.offset_ms from stroke_offset o join reading g on g.id = o.reading_id where g.passage_id = @id and g.preferred order by o.at_tick, o.voice", new { id }, cancellationToken: stop)))
+            .Select(o => (o.At, Voice: Voice.Find(o.Voice), o.Ms)).Where(o => o.Voice is not null).Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms))];
     }
 
     /// <summary>Keeps the changes if nobody else changed the passage since the given version, and looks for every idea again.</summary>

@@ -3,7 +3,7 @@ using InnerCadence.Storage;
 namespace InnerCadence.Web;
 
 /// <summary>Does the long work of the job table, one job at a time, and takes over what a dead worker left.</summary>
-public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport import, Sounds sounds, Discoveries discoveries, Comparisons comparisons, ClaimWatch claims, ILogger<JobRunner> log) : BackgroundService
+public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport import, Sounds sounds, Discoveries discoveries, Comparisons comparisons, Interchange.ArrivedScores scores, ClaimWatch claims, ILogger<JobRunner> log) : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(500);
     private readonly Guid worker = Guid.NewGuid();
@@ -40,6 +40,7 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
         Comparisons.Kind => comparisons.RunAsync(job, worker, stop),
         Discoveries.Kind => discoveries.RunAsync(job, worker, stop),
         RecordingImport.Kind => import.RunAsync(job, worker, stop),
+        Arrivals.Job => scores.RunAsync(job, worker, stop),
         Sounds.OverviewKind => sounds.OverviewAsync(job, worker, stop),
         Sounds.SimulationKind => sounds.SimulateAsync(job, worker, Api.SoundApi.Sound, stop),
         _ => throw new InvalidOperationException($"No one knows how to do a job of kind {job.Kind}."),

@@ -6,9 +6,10 @@ using InnerCadence.Core.Timing;
 namespace InnerCadence.Core.Interchange;
 
 /// <summary>What could be read out of a MIDI file.</summary>
-/// <param name="Unknown">Notes that the map does not know, with how often they come.</param>
+/// <param name="Unknown">Notes that the map does not know, as it calls them, with how often they come.</param>
 /// <param name="Doubts">What had to be decided, in words.</param>
-public sealed record ReadMidi(Passage Passage, IReadOnlyList<(int Note, int Times)> Unknown, IReadOnlyList<string> Doubts);
+/// <param name="Offsets">How far a person played from the places; none where the file is exact.</param>
+public sealed record ReadMidi(Passage Passage, IReadOnlyList<(string Called, int Times)> Unknown, IReadOnlyList<string> Doubts, IReadOnlyList<StrokeOffset> Offsets);
 
 /// <summary>Passages as MIDI and back: dynamics by velocity, open and closed hats by their notes, flams and drags as grace strokes ahead of the beat, chokes as pressure.</summary>
 public static class MidiPassage
@@ -20,10 +21,14 @@ public static class MidiPassage
     /// <summary>Against the stroke it belongs to.</summary>
     private const double LoudestGrace = 0.55;
     private const int MostBars = 64, UsualTempo = 100;
+    /// <summary>In milliseconds: what is further away was written somewhere else.</summary>
+    private const int MostOffset = 500;
 
     /// <summary>Every tick of ours is one of the file, so nothing is rounded; off-beats stand where they are written, whatever the feel.</summary>
-    public static MidiFile Write(Passage passage, PercussionMap map, Bpm? tempo = null, string title = "")
+    /// <param name="offsets">How far strokes were played from where they are written.</param>
+    public static MidiFile Write(Passage passage, PercussionMap map, Bpm? tempo = null, string title = "", IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
+        var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
         var bpm = passage.Tempo ?? tempo ?? Bpm.Of(UsualTempo)!.Value;
         var ahead = Math.Min(Tick.PerQuarter / 24, (int)(GraceAhead / bpm.SecondsOf(new(1))));
         // A grace stroke before the very first beat has no room: it is played with it.
@@ -33,8 +38,9 @@ public static class MidiPassage
             if (map.NoteOf(stroke) is not { } note) continue;
             var velocity = stroke.Dynamic switch { Dynamic.Ghost => Ghost, Dynamic.Accent => Accent, _ => Normal };
             var graces = (stroke.Ornaments & Ornaments.Drag) != 0 ? 2 : (stroke.Ornaments & Ornaments.Flam) != 0 ? 1 : 0;
-            for (var g = graces; g > 0; g--) notes.Add(new(Math.Max(0, stroke.At.Value - g * ahead), Percussion, note, Math.Max(1, velocity / 2)));
-            notes.Add(new(stroke.At.Value, Percussion, note, velocity, (stroke.Ornaments & Ornaments.Choke) != 0));
+            var at = Math.Max(0, stroke.At.Value + (int)Math.Round(played.GetValueOrDefault((stroke.At, stroke.Voice)) / bpm.SecondsOf(new(1))));
+            for (var g = graces; g > 0; g--) notes.Add(new(Math.Max(0, at - g * ahead), Percussion, note, Math.Max(1, velocity / 2)));
+            notes.Add(new(at, Percussion, note, velocity, (stroke.Ornaments & Ornaments.Choke) != 0));
         }
         var meters = new List<(long, int, int)>();
         for (var bar = 0; bar < passage.Bars; bar++)
@@ -43,20 +49,20 @@ public static class MidiPassage
     }
 
     /// <summary>Exact where the notes stand on places that have a count; else put to the likeliest places, with what is weak marked as unsure.</summary>
-    /// <returns>Nothing where no note is a drum of the map, or it would be longer than 64 bars.</returns>
+    /// <returns>Nothing where there is no note, or it would be longer than 64 bars.</returns>
     public static ReadMidi? Read(MidiFile file, PercussionMap map, out string? problem)
     {
         problem = null;
         var channel = file.Notes.Any(n => n.Channel == Percussion) ? Percussion : file.Notes.Select(n => n.Channel).FirstOrDefault();
         var own = file.Notes.Where(n => n.Channel == channel).ToList();
-        var unknown = own.Where(n => !map.Sounds.ContainsKey(n.Note)).GroupBy(n => n.Note).Select(g => (g.Key, g.Count())).ToList();
+        var unknown = own.Where(n => !map.Sounds.ContainsKey(n.Note) && !map.Said.ContainsKey(PercussionMap.Called(n.Note))).GroupBy(n => n.Note).Select(g => (PercussionMap.Called(g.Key), g.Count())).ToList();
         var known = own.Where(n => map.Sounds.ContainsKey(n.Note)).ToList();
-        if (known.Count == 0)
+        if (own.Count == 0)
         {
-            problem = own.Count == 0 ? "There is no note in this MIDI file." : $"None of its notes is a drum of the map: {string.Join(", ", unknown.Select(u => u.Key).Take(12))}.";
+            problem = "There is no note in this MIDI file.";
             return null;
         }
-        var meters = MetersOf(file, known[^1].At, out var bars);
+        var meters = MetersOf(file, own[^1].At, out var bars);
         if (bars > MostBars)
         {
             problem = $"It is {bars} bars long; {MostBars} are kept in one passage. Cut it first.";
@@ -67,10 +73,11 @@ public static class MidiPassage
         if (file.Tempos.Select(t => Math.Round(t.Tempo, 2)).Distinct().Count() > 1) doubts.Add("The tempo changes; the first one is kept.");
         var strokes = Struck(known, file, map, tempo ?? Bpm.Of(120)!.Value);
         var exact = strokes.All(s => Math.Abs(s.Tick - Math.Round(s.Tick / Grid(s.Tick)) * Grid(s.Tick)) < 1.0 * Tick.PerQuarter / file.PerQuarter / 2 + 0.5);
-        var placed = exact ? [.. strokes.Select(s => (At: (int)(Math.Round(s.Tick / Grid(s.Tick)) * Grid(s.Tick)), s.Stroke))] : Quantised(strokes, tempo ?? Bpm.Of(120)!.Value, doubts);
+        var placed = exact ? [.. strokes.Select(s => (At: (int)(Math.Round(s.Tick / Grid(s.Tick)) * Grid(s.Tick)), s.Stroke, s.Tick))] : Quantised(strokes, tempo ?? Bpm.Of(120)!.Value, doubts);
         var length = meters.StartOf(bars).Value;
-        var passage = new Passage(meters, bars, Passage.InOrder(placed.Where(p => p.At < length).Select(p => p.Stroke with { At = new(p.At) }).DistinctBy(s => (s.At, s.Voice)))) { Tempo = tempo };
-        return new(passage, unknown, doubts);
+        var kept = placed.Where(p => p.At < length).DistinctBy(p => (p.At, p.Stroke.Voice)).ToList();
+        var passage = new Passage(meters, bars, Passage.InOrder(kept.Select(p => p.Stroke with { At = new(p.At) }))) { Tempo = tempo };
+        return new(passage, unknown, doubts, exact ? [] : [.. kept.Select(p => new StrokeOffset(new(p.At), p.Stroke.Voice, Math.Round((p.Tick - p.At) * SecondsOfTick(file, p.At) * 1000, 2))).Where(o => Math.Abs(o.Milliseconds) < MostOffset)]);
     }
 
     /// <summary>Places that counts name: 48 to the quarter, else 7 or 5 of it and their like, so that quintuplets are exact too.</summary>
@@ -127,7 +134,14 @@ public static class MidiPassage
         })];
     }
 
-    private static List<(int At, Stroke Stroke)> Quantised(List<(double Tick, Stroke Stroke)> strokes, Bpm tempo, List<string> doubts)
+    /// <summary>At the tempo that holds there.</summary>
+    private static double SecondsOfTick(MidiFile file, int at)
+    {
+        var quarters = file.Tempos.LastOrDefault(t => t.At * (double)Tick.PerQuarter / file.PerQuarter <= at).Tempo;
+        return 60 / (quarters > 0 ? quarters : 120) / Tick.PerQuarter;
+    }
+
+    private static List<(int At, Stroke Stroke, double Tick)> Quantised(List<(double Tick, Stroke Stroke)> strokes, Bpm tempo, List<string> doubts)
     {
         var onsets = strokes.Select(s => s.Tick).Distinct().Order().ToList();
         var perBeat = tempo.SecondsOf(new(Tick.PerQuarter));
@@ -137,7 +151,7 @@ public static class MidiPassage
         if (places.Count(p => p.Weak) is > 0 and var weak) doubts.Add($"{CountNames.Number(weak)} of {places.Count} places could be others; they are marked as unsure.");
         // An onset that shares its place with an earlier one sounds with it.
         return [.. strokes.Select(s => byOnset.TryGetValue(s.Tick, out var place)
-            ? (place.At.Value, s.Stroke with { Unsure = place.Weak })
-            : (places.OrderBy(p => Math.Abs(onsets[p.Onset] - s.Tick)).First().At.Value, s.Stroke))];
+            ? (place.At.Value, s.Stroke with { Unsure = place.Weak }, s.Tick)
+            : (places.OrderBy(p => Math.Abs(onsets[p.Onset] - s.Tick)).First().At.Value, s.Stroke, s.Tick))];
     }
 }

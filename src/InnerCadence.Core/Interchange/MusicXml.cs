@@ -193,9 +193,9 @@ public static class MusicXml
                 start += meter.Length.Value;
                 if (Children(measure, "barline").Any(b => Child(b, "repeat") is not null) && !doubts.Any(d => d.StartsWith("Repeat", StringComparison.Ordinal))) doubts.Add("Repeat signs are not played out: each bar is read once.");
             }
-            if (strokes.Count == 0)
+            if (strokes.Count == 0 && unknown.Count == 0)
             {
-                problem = unknown.Count > 0 ? $"None of its instruments is a drum that is known: {string.Join(", ", unknown.Keys.Take(8))}." : "There is no stroke in this part.";
+                problem = "There is no stroke in this part.";
                 return null;
             }
             var cycle = new MeterCycle([.. meters.Distinct().Count() == 1 ? meters.Take(1) : meters]);
@@ -230,7 +230,7 @@ public static class MusicXml
                             at += Duration(element);
                         }
                         if (Child(element, "rest") is not null) break;
-                        if (VoiceOf(element) is not { } voice) break;
+                        if (SoundOf(element) is not { Voice: var voice, Openness: var openness }) break;
                         if (isGrace)
                         {
                             graces[voice] = graces.GetValueOrDefault(voice) + 1;
@@ -240,7 +240,7 @@ public static class MusicXml
                         if (Children(element, "tie").Any(t => t.Attribute("type")?.Value == "stop")) break;
                         var tick = (int)Math.Round(here * Tick.PerQuarter / divisions);
                         if (tick < 0 || tick >= meter.Length.Value) break;
-                        strokes.Add(StrokeOf(element, voice, new((int)start + tick), graces.GetValueOrDefault(voice)));
+                        strokes.Add(StrokeOf(element, voice, openness, new((int)start + tick), graces.GetValueOrDefault(voice)));
                         graces.Remove(voice);
                         break;
                 }
@@ -255,24 +255,26 @@ public static class MusicXml
             return said is null ? null : Bpm.Parse(said);
         }
 
-        private Voice? VoiceOf(XElement note)
+        private PercussionSound? SoundOf(XElement note)
         {
             var id = Child(note, "instrument")?.Attribute("id")?.Value;
             var (name, midi) = id is not null && instruments.TryGetValue(id, out var listed) ? listed : ("", null);
-            // The name says more than a note that two drums share.
-            if (Voice.All.FirstOrDefault(v => string.Equals(v.Name, name, StringComparison.OrdinalIgnoreCase)) is { } named) return named;
-            if (midi is { } n && map.Sounds.TryGetValue(n, out var sound)) return sound.Voice;
-            if (Voice.Find(name) is { } called) return called;
             var unpitched = Child(note, "unpitched");
             var key = $"{Text(unpitched, "display-step").ToLowerInvariant()}/{Text(unpitched, "display-octave")}";
+            var words = PercussionMap.Called(name.Length > 0 ? name : midi is { } number ? PercussionMap.Called(number) : key);
+            if (map.Said.TryGetValue(words, out var said)) return said;
+            // The name says more than a note that two drums share.
+            if (Voice.All.FirstOrDefault(v => string.Equals(v.Name, name, StringComparison.OrdinalIgnoreCase)) is { } named) return new(named, null);
+            if (midi is { } n && map.Sounds.TryGetValue(n, out var sound)) return sound;
+            if (Voice.Find(name) is { } called) return new(called, null);
             var head = Heads.FirstOrDefault(h => h.Theirs == Text(note, "notehead")).Ours ?? "";
-            if (StaffPlaces.At(key, head) is { } placed) return placed;
-            var words = name.Length > 0 ? name : key;
+            // A place on the staff says something only where the instrument says nothing: programs differ in where they put what.
+            if (name.Length == 0 && StaffPlaces.At(key, head) is { } placed) return new(placed, null);
             unknown[words] = unknown.GetValueOrDefault(words) + 1;
             return null;
         }
 
-        private static Stroke StrokeOf(XElement note, Voice voice, Tick at, int graces)
+        private static Stroke StrokeOf(XElement note, Voice voice, Openness? of, Tick at, int graces)
         {
             var notations = Children(note, "notations").SelectMany(n => n.Elements()).ToList();
             IEnumerable<XElement> Of(string group) => notations.Where(n => n.Name.LocalName == group).SelectMany(n => n.Elements());
@@ -285,7 +287,7 @@ public static class MusicXml
             return new(at, voice)
             {
                 Dynamic = Child(note, "notehead")?.Attribute("parentheses")?.Value == "yes" ? Dynamic.Ghost : Of("articulations").Any(a => a.Name.LocalName is "accent" or "strong-accent") ? Dynamic.Accent : Dynamic.Normal,
-                Openness = voice == Voice.Hat ? Technical("open") || Technical("open-string") ? Openness.Open : Technical("half-muted") ? Openness.Loose : Openness.Closed : voice == Voice.HatFoot && Technical("open") ? Openness.Open : null,
+                Openness = voice == Voice.Hat ? Technical("open") || Technical("open-string") ? Openness.Open : Technical("half-muted") ? Openness.Loose : of ?? Openness.Closed : voice == Voice.HatFoot && Technical("open") ? Openness.Open : null,
                 Ornaments = ornaments,
                 Side = voice.Limbs == LimbClass.Hand ? hand switch { "R" or "r" => Side.Right, "L" or "l" => Side.Left, _ => null } : null,
             };

@@ -6,9 +6,13 @@ namespace InnerCadence.Core.Interchange;
 /// <summary>A drum and how it is struck, as one MIDI note says it.</summary>
 public readonly record struct PercussionSound(Voice Voice, Openness? Openness);
 
-/// <summary>Which MIDI note is which drum: General MIDI unless somebody says otherwise.</summary>
-public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSound> Sounds)
+/// <summary>Which MIDI note and which instrument of a score is which drum: General MIDI unless somebody says otherwise.</summary>
+/// <param name="Sounds">By note, 0 to 127.</param>
+/// <param name="Said">What was said by hand, by <see cref="Called"/>; no sound for what is to be left out.</param>
+public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSound> Sounds, ImmutableSortedDictionary<string, PercussionSound?> Said)
 {
+    private const int MostName = 80;
+
     public static PercussionMap General { get; } = new(new Dictionary<int, PercussionSound>
     {
         [35] = new(Voice.Kick, null),
@@ -33,7 +37,25 @@ public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSoun
         [59] = new(Voice.Ride, null),
         [53] = new(Voice.RideBell, null),
         [56] = new(Voice.Cowbell, null),
-    }.ToImmutableSortedDictionary());
+    }.ToImmutableSortedDictionary(), ImmutableSortedDictionary<string, PercussionSound?>.Empty.WithComparers(StringComparer.Ordinal));
+
+    /// <summary>How a note is called where instruments have names.</summary>
+    public static string Called(int note) => $"note {note}";
+
+    /// <summary>A name without what does not matter in it.</summary>
+    public static string Called(string name)
+    {
+        var words = string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).ToLowerInvariant();
+        return words.Length > MostName ? words[..MostName] : words;
+    }
+
+    /// <summary>The map with something said about a note or an instrument.</summary>
+    public PercussionMap With(string called, PercussionSound? sound)
+    {
+        var name = Called(called);
+        var note = Enumerable.Range(0, 128).Cast<int?>().FirstOrDefault(n => Called(n!.Value) == name);
+        return new(note is not { } n ? Sounds : sound is { } s ? Sounds.SetItem(n, s) : Sounds.Remove(n), Said.SetItem(name, sound));
+    }
 
     /// <summary>The note that is written for a stroke; nothing where the map has none.</summary>
     public int? NoteOf(Stroke stroke)
@@ -43,32 +65,5 @@ public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSoun
         var fits = Sounds.Where(s => s.Value.Voice == voice && s.Value.Openness == openness).Select(s => s.Key).ToList();
         // Of two notes for one drum the one that General MIDI numbers as the second is the usual kick, the first the usual snare and ride.
         return fits.Count == 0 ? null : voice == Voice.Kick && fits.Contains(36) ? 36 : fits[0];
-    }
-
-    /// <summary>Lines such as “61 CB” or “26 HH o”, over what General MIDI says; nothing where a line cannot be read.</summary>
-    public static PercussionMap? Read(string text, Action<string> tell)
-    {
-        var sounds = General.Sounds.ToBuilder();
-        var good = true;
-        foreach (var line in text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
-        {
-            var words = line.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-            if (words is [var number, var code, .. var rest] && int.TryParse(number, out var note) && note is >= 0 and < 128 && rest.Length <= 1)
-            {
-                if (code == "-" && rest.Length == 0)
-                {
-                    sounds.Remove(note);
-                    continue;
-                }
-                if (Voice.Find(code) is { } voice && rest is [] or ["o"])
-                {
-                    sounds[note] = new(voice, voice == Voice.Hat ? rest is ["o"] ? Openness.Open : Openness.Closed : null);
-                    continue;
-                }
-            }
-            tell($"‘{line}’ maps no note: write a number and a drum, such as 61 CB, 26 HH o for an open hat, or 61 - for none.");
-            good = false;
-        }
-        return good ? new(sounds.ToImmutable()) : null;
     }
 }

@@ -12,25 +12,27 @@ namespace InnerCadence.Web.Api;
 /// <summary>From one open format into another; nothing is kept.</summary>
 public static class ConvertApi
 {
-    private static readonly string[] Readable = ["counts", "tab", "midi", "musicxml"], Writable = ["counts", "tab", "midi", "musicxml", "mxl", "json", "svg", "wav"];
+    private static readonly string[] Readable = ["counts", "tab", "midi", "musicxml", "json"], Writable = ["counts", "tab", "midi", "musicxml", "mxl", "json", "svg", "wav"];
 
     public static void MapConvert(this IEndpointRouteBuilder routes)
     {
         routes.MapPost("/api/convert", ConvertAsync).WithName("Convert").WithTags("convert").WithSummary("The body is the file: count lines, drum-tab text, MIDI or MusicXML in; those, JSON, SVG or WAV out.")
             .Produces<string>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/as/{format}", OfPassageAsync).ExcludeFromDescription();
+        routes.MapGet("/ideas/{idea}/as/{format}", OfIdeaAsync).ExcludeFromDescription();
     }
 
-    private static async Task<IResult> ConvertAsync(HttpRequest request, string? from, string? to, CancellationToken stop)
+    private static async Task<IResult> ConvertAsync(HttpRequest request, string? from, string? to, KnownSounds sounds, CancellationToken stop)
     {
         if (!Readable.Contains(from)) return Refuse($"from is one of {string.Join(", ", Readable)}.");
         if (!Writable.Contains(to)) return Refuse($"to is one of {string.Join(", ", Writable)}.");
         using var body = new MemoryStream();
         await request.Body.CopyToAsync(body, stop);
-        if (from is "midi" or "musicxml")
+        if (from is "midi" or "musicxml" or "json")
         {
-            if (ScoreFiles.Read(body.ToArray(), out var problem) is not { } score) return Refuse(problem!);
-            if (score.Kind != (from == "midi" ? "MIDI" : "MusicXML")) return Refuse($"The body is {score.Kind}, not {from}.");
+            if (ScoreFiles.Read(body.ToArray(), out var problem, await sounds.MapAsync(stop)) is not { } score) return Refuse(problem!);
+            if (score.Kind != from switch { "midi" => "MIDI", "musicxml" => "MusicXML", _ => "JSON" }) return Refuse($"The body is {score.Kind}, not {from}.");
+            if (score.Passage.Strokes.IsEmpty) return Refuse($"No drum is known for any of its sounds: {string.Join(", ", score.Unknown.Select(u => u.Called).Take(12))}.");
             return to == "json" ? Results.Json(CountLinesApi.Answer(CountLines.Parse(score.Text))) : Write(CountLines.Parse(score.Text), to!, null, null);
         }
         string text;
@@ -50,16 +52,20 @@ public static class ConvertApi
             : Write(read, to!, null, null);
     }
 
-    private static async Task<IResult> OfPassageAsync(PassageId passage, string format, Passages passages, CancellationToken stop) =>
+    private static async Task<IResult> OfPassageAsync(PassageId passage, string format, Passages passages, KnownSounds sounds, CancellationToken stop) =>
         (Writable.Contains(format) || format is "ring" or "words") && await passages.FindAsync(passage, stop) is { } row
-            ? Write(CountLines.Parse(row.Text), format, $"passage-{passage}", row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null) : Results.NotFound();
+            ? Write(CountLines.Parse(row.Text), format, $"passage-{passage}", row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, await sounds.MapAsync(stop), await passages.OffsetsAsync(passage, stop)) : Results.NotFound();
 
-    private static IResult Write(CountText read, string format, string? name, Bpm? tempo) => format switch
+    private static async Task<IResult> OfIdeaAsync(IdeaId idea, string format, Ideas ideas, KnownSounds sounds, CancellationToken stop) =>
+        (Writable.Contains(format) || format is "ring" or "words") && await ideas.FindAsync(idea, stop) is { } row
+            ? Write(CountLines.Parse(row.Text), format, $"idea-{idea}", null, await sounds.MapAsync(stop)) : Results.NotFound();
+
+    private static IResult Write(CountText read, string format, string? name, Bpm? tempo, PercussionMap? map = null, IReadOnlyList<StrokeOffset>? offsets = null) => format switch
     {
         "counts" => Results.File(Encoding.UTF8.GetBytes(CountWriter.Write(read.Passage, read.Title)), "text/plain; charset=utf-8", name is null ? null : name + ".counts.txt"),
         "tab" => Results.File(Encoding.UTF8.GetBytes(DrumTab.Write(read.Passage).Text), "text/plain; charset=utf-8", name is null ? null : name + ".tab.txt"),
         "json" => Results.File(Encoding.UTF8.GetBytes(CountLinesApi.Answer(read).ToJsonString()), "application/json", name is null ? null : name + ".json"),
-        "midi" => Results.File(MidiPassage.Write(read.Passage, PercussionMap.General, tempo, read.Title ?? "").Write(), "audio/midi", name is null ? null : name + ".mid"),
+        "midi" => Results.File(MidiPassage.Write(read.Passage, map ?? PercussionMap.General, tempo, read.Title ?? "", offsets).Write(), "audio/midi", name is null ? null : name + ".mid"),
         "musicxml" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", false), "application/vnd.recordare.musicxml+xml", name is null ? null : name + ".musicxml"),
         "mxl" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", true), "application/vnd.recordare.musicxml", name is null ? null : name + ".mxl"),
         "ring" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Ring.Draw(read.Passage))), "image/svg+xml", name + "-ring.svg"),

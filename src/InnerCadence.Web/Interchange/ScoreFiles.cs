@@ -1,5 +1,7 @@
 using System.IO.Compression;
 using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
 using System.Xml;
 using System.Xml.Linq;
 using InnerCadence.Core.Counting;
@@ -10,8 +12,10 @@ namespace InnerCadence.Web.Interchange;
 
 /// <summary>A file of music as it was read: count lines to look at before anything is kept.</summary>
 /// <param name="Kind">MIDI, MusicXML, drum-tab text, count lines.</param>
-/// <param name="Doubts">What had to be decided, and what is not known.</param>
-public sealed record ReadScore(string Kind, string Text, Passage Passage, IReadOnlyList<string> Doubts);
+/// <param name="Doubts">What had to be decided.</param>
+/// <param name="Unknown">Notes and instruments that no drum is known for, with how often they come; they are left out.</param>
+/// <param name="Offsets">How far a person played from where the strokes are written; none where the file is exact.</param>
+public sealed record ReadScore(string Kind, string Text, Passage Passage, IReadOnlyList<string> Doubts, IReadOnlyList<(string Called, int Times)> Unknown, IReadOnlyList<StrokeOffset> Offsets);
 
 /// <summary>Reads files of music by what is in them, whatever their names say. Nothing outside the file is ever opened, and nothing grows beyond its bounds.</summary>
 public static class ScoreFiles
@@ -34,8 +38,12 @@ public static class ScoreFiles
             problem = "This is neither MIDI nor MusicXML nor text.";
             return null;
         }
-        if (text.TrimStart().StartsWith('<')) return Xml(new StringReader(text), map, out problem);
-        return Lines(text, out problem);
+        return text.TrimStart() switch
+        {
+            ['<', ..] => Xml(new StringReader(text), map, out problem),
+            ['{', ..] => Json(text, out problem),
+            _ => Lines(text, out problem),
+        };
     }
 
     private static ReadScore? Midi(byte[] bytes, PercussionMap map, out string? problem)
@@ -46,9 +54,7 @@ public static class ScoreFiles
             return null;
         }
         if (MidiPassage.Read(file, map, out problem) is not { } read) return null;
-        List<string> doubts = [.. broken is null ? [] : new[] { broken }, .. read.Doubts];
-        if (read.Unknown.Count > 0) doubts.Add($"Left out, since no drum is known for {(read.Unknown.Count == 1 ? "it" : "them")}: {string.Join(", ", read.Unknown.Select(u => $"note {u.Note} ({u.Times})"))}.");
-        return new("MIDI", CountWriter.Write(read.Passage, file.Title.Length > 0 ? file.Title : null), read.Passage, doubts);
+        return new("MIDI", CountWriter.Write(read.Passage, file.Title.Length > 0 ? file.Title : null), read.Passage, [.. broken is null ? [] : new[] { broken }, .. read.Doubts], read.Unknown, read.Offsets);
     }
 
     private static ReadScore? Xml(TextReader text, PercussionMap map, out string? problem)
@@ -65,9 +71,7 @@ public static class ScoreFiles
             return null;
         }
         if (MusicXml.Read(document, map, out problem) is not { } read) return null;
-        List<string> doubts = [.. read.Doubts];
-        if (read.Unknown.Count > 0) doubts.Add($"Left out, since no drum is known for {(read.Unknown.Count == 1 ? "it" : "them")}: {string.Join(", ", read.Unknown.Select(u => $"{u.Name} ({u.Times})"))}.");
-        return new("MusicXML", CountWriter.Write(read.Passage), read.Passage, doubts);
+        return new("MusicXML", CountWriter.Write(read.Passage), read.Passage, read.Doubts, read.Unknown, []);
     }
 
     /// <summary>A zip that names its score in META-INF/container.xml.</summary>
@@ -123,6 +127,21 @@ public static class ScoreFiles
         return into.ToArray();
     }
 
+    /// <summary>JSON as it is written here carries its count lines.</summary>
+    private static ReadScore? Json(string text, out string? problem)
+    {
+        try
+        {
+            if (JsonNode.Parse(text) is JsonObject said && said["canonical"] is JsonValue counts && counts.TryGetValue<string>(out var lines)) return Lines(lines, out problem) is { } read ? read with { Kind = "JSON" } : null;
+            problem = "This JSON holds no passage: its count lines would be under “canonical”.";
+        }
+        catch (JsonException e)
+        {
+            problem = $"This JSON breaks off or is not well formed, in line {e.LineNumber + 1}.";
+        }
+        return null;
+    }
+
     private static ReadScore? Lines(string text, out string? problem)
     {
         problem = null;
@@ -141,7 +160,7 @@ public static class ScoreFiles
             return null;
         }
         var doubts = read.Problems.Select(p => $"Line {p.At.Line}: {p.Message}").Take(20).ToList();
-        return isTab ? new("drum-tab text", CountWriter.Write(read.Passage, read.Title), read.Passage, doubts) : new("count lines", text.Trim() + "\n", read.Passage, doubts);
+        return isTab ? new("drum-tab text", CountWriter.Write(read.Passage, read.Title), read.Passage, doubts, [], []) : new("count lines", text.Trim() + "\n", read.Passage, doubts, [], []);
     }
 
     /// <summary>UTF-8 or UTF-16 with its mark; nothing where it is no text.</summary>

@@ -8,11 +8,12 @@ namespace InnerCadence.Web.Pages;
 public abstract class StudyPage(Storage.Studies studies) : PageModel
 {
     public Study Study { get; private set; } = null!;
+    protected Storage.Studies AllStudies { get; } = studies;
 
     /// <summary>False when there is no such study.</summary>
     protected async Task<bool> EnterAsync(StudyId id, CancellationToken stop)
     {
-        if (await studies.FindAsync(id, stop) is not { } study) return false;
+        if (await AllStudies.FindAsync(id, stop) is not { } study) return false;
         ViewData["Study"] = Study = study;
         return true;
     }

@@ -11,6 +11,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
     public string Heading => Job.Kind switch
     {
         RecordingImport.Kind => "Importing recordings",
+        Arrivals.Job => "Making passages of files",
         Sounds.OverviewKind => "Making the picture of a sound",
         Comparisons.Kind => "Counting by chance",
         Discoveries.Kind => "Looking for recurring cells",
@@ -22,6 +23,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
     public IReadOnlyList<(string Address, string Words)> Onward => Job.Kind switch
     {
         RecordingImport.Kind => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
+        Arrivals.Job => [($"/files/{Number("arrival")}", "What became of each file"), ($"/studies/{Study.Id}/passages", "To the passages")],
         Sounds.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
         Comparisons.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
         Discoveries.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],

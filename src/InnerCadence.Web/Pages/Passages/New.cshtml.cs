@@ -2,6 +2,7 @@ using InnerCadence.Core.Counting;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Interchange;
+using InnerCadence.Web.Pages.Files;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
@@ -33,8 +34,7 @@ public interface IPassageForm
 /// <param name="Text">Its count lines; nothing where they are at <paramref name="Address"/>.</param>
 public sealed record Comparison(string Name, string? Text, string Address);
 
-[RequestSizeLimit(ScoreFiles.MostBytes + 64 * 1024), RequestFormLimits(MultipartBodyLengthLimit = ScoreFiles.MostBytes + 64 * 1024)]
-public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Timelines timelines, Storage.Sessions sessions, Sounds sounds) : StudyPage(studies), IPassageForm
+public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Timelines timelines, Storage.Sessions sessions, Sounds sounds, Arrivals arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -51,21 +51,37 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     public bool HasSound { get; private set; }
     public IReadOnlyList<Comparison> Comparisons => [];
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, CancellationToken stop)
+    /// <summary>A file that is looked over here before it is kept.</summary>
+    public ArrivedFile? Arrived { get; private set; }
+    /// <summary>What was read out of it, and what had to be decided.</summary>
+    public ReadScore? Opened { get; private set; }
+    public IReadOnlyList<(string Called, int Times)> Unknown => Opened?.Unknown ?? [];
+
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, ArrivedFileId? file, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
+        if (file is { } opened)
+        {
+            if (!await OpenAsync(opened, stop) || Opened is null) return NotFound();
+            (Input.Text, Input.HeardFrom, Input.Note) = (Opened.Text, "colleague", $"From the file {Arrived!.Name}.");
+            return Page();
+        }
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
         if (PassageDraft.Kinds.Contains(kind)) Input.Kind = kind;
         return Page();
     }
 
     // The stamp is that of a listening session which is written down here.
-    public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, ArrivedFileId? file, bool timing, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
+        if (file is { } opened) await OpenAsync(opened, stop);
         if (Input.Read(ModelState) is not { } draft) return Again();
         Kept();
-        var id = await passages.AddAsync(recording, (await timelines.OfAsync(Recording, stop)).Place(draft), stop);
+        var written = CountLines.Parse(draft.Text).Passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
+        var offsets = timing ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : null;
+        var id = await passages.AddAsync(recording, (await timelines.OfAsync(Recording, stop)).Place(draft), stop, offsets);
+        if (Arrived is { } used) await arrivals.ForgetAsync(used.ArrivalId, stop);
         if (stamp is { } made) await sessions.LocateAsync(made, id, stop);
         return Redirect($"/passages/{id}");
     }
@@ -81,31 +97,18 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         return Input.ReadTab(ModelState) ? Page() : Again();
     }
 
-    /// <summary>What was read out of a file, and what had to be decided.</summary>
-    public ReadScore? Opened { get; private set; }
-    public string? FileProblem { get; private set; }
-
-    /// <summary>Puts what a file says into the field, to be looked at; nothing is saved.</summary>
-    public async Task<IActionResult> OnPostFileAsync(RecordingId recording, IFormFile? file, CancellationToken stop)
+    /// <summary>Remembers which drums the unknown sounds of the file are, and reads it again.</summary>
+    public async Task<IActionResult> OnPostSoundsAsync(RecordingId recording, ArrivedFileId? file, Dictionary<string, string> sound, CancellationToken stop)
     {
-        if (!await FindAsync(recording, stop)) return NotFound();
-        ModelState.Clear();
-        Input.Text = Head(Recording);
-        if (file is null || file.Length > ScoreFiles.MostBytes)
-        {
-            FileProblem = file is null ? "Choose a file first." : $"The file has {file.Length / 1024 / 1024} MB; {ScoreFiles.MostBytes / 1024 / 1024} are read.";
-            return Again();
-        }
-        using var bytes = new MemoryStream();
-        await file.CopyToAsync(bytes, stop);
-        Opened = ScoreFiles.Read(bytes.ToArray(), out var problem);
-        if (Opened is null)
-        {
-            FileProblem = problem;
-            return Again();
-        }
-        Input.Text = Opened.Text;
-        return Page();
+        await known.SayAsync(SoundChoices.Read(sound), stop);
+        return Redirect($"/recordings/{recording}/passages/new?file={file}");
+    }
+
+    private async Task<bool> OpenAsync(ArrivedFileId id, CancellationToken stop)
+    {
+        if (await arrivals.FileAsync(id, stop) is not { } found) return false;
+        (Arrived, Opened) = (found, ScoreFiles.Read(found.Content, out _, await known.MapAsync(stop)));
+        return true;
     }
 
     /// <summary>Starts from a text that another page made, such as a skeleton; nothing is saved yet.</summary>
@@ -126,6 +129,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     private async Task<bool> FindAsync(RecordingId id, CancellationToken stop)
     {
         if (await recordings.FindAsync(id, stop) is not { } found) return false;
+        ViewData["Recording"] = id;
         Recording = found;
         HasSound = await sounds.OfRecordingAsync(id, stop) is not null;
         return await EnterAsync(found.StudyId, stop);

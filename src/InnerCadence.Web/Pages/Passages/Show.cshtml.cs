@@ -153,6 +153,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
             .. (await passages.OfStudyAsync(found.StudyId, 0, MostComparisons, stop)).Where(p => p.Id != id && p.Bars > 0)
                 .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null, $"/passages/{p.Id}/as/counts")),
         ];
+        ViewData["Recording"] = found.RecordingId;
         if (here > 0) Previous = siblings[here - 1];
         if (here >= 0 && here + 1 < siblings.Count) Next = siblings[here + 1];
         return await EnterAsync(found.StudyId, stop);

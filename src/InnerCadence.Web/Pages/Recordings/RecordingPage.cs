@@ -14,6 +14,7 @@ public abstract class RecordingPage(Storage.Studies studies, Storage.Recordings 
     protected async Task<bool> FindRecordingAsync(RecordingId id, CancellationToken stop)
     {
         if (await recordings.FindAsync(id, stop) is not { } found) return false;
+        ViewData["Recording"] = id;
         Recording = found;
         Timeline = await Timelines.OfAsync(found, stop);
         return await EnterAsync(found.StudyId, stop);

@@ -1,0 +1,63 @@
+using System.Text.Json;
+using InnerCadence.Core.Counting;
+using InnerCadence.Storage;
+
+namespace InnerCadence.Web.Interchange;
+
+/// <summary>The long work of making passages of many files, file by file, so that a crash loses one file’s work at most and makes none twice.</summary>
+public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arrivals arrivals, Studies studies, KnownSounds sounds)
+{
+    public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
+    {
+        var id = new ArrivalId(JsonDocument.Parse(job.Input).RootElement.GetProperty("arrival").GetInt64());
+        var (arrival, map) = (await arrivals.FindAsync(id, stop), await sounds.MapAsync(stop));
+        if (arrival?.StudyId is not { } studyId || await studies.FindAsync(studyId, stop) is not { } study)
+        {
+            await EndAsync("failed", "The files or their study were deleted; nothing more was made.");
+            return;
+        }
+        var files = await arrivals.FilesAsync(id, stop);
+        for (var i = 0; i < files.Count; i++)
+        {
+            if (!await jobs.BeatAsync(job.Id, worker, i * 100 / files.Count, $"{files[i].Name}, {i + 1} of {files.Count}.", stop))
+            {
+                await EndAsync("cancelled", $"Stopped after {i} of {files.Count} files; what was made is kept.");
+                return;
+            }
+            if (files[i].Said is null) await OneAsync(files[i]);
+        }
+        var made = (await arrivals.FilesAsync(id, stop)).Count(f => f.PassageId is not null);
+        await EndAsync("done", $"{made} {(made == 1 ? "passage" : "passages")} of {files.Count} {(files.Count == 1 ? "file" : "files")}.");
+
+        async Task OneAsync(ArrivedFile file)
+        {
+            if (Arriving.KindOf(file.Content) != ArrivedKind.Score || ScoreFiles.Read(file.Content, out var problem, map) is not { } score)
+            {
+                await arrivals.SayAsync(file.Id, "Left out: it could not be read as a passage.", stop);
+                return;
+            }
+            if (score.Passage.Strokes.IsEmpty)
+            {
+                await arrivals.SayAsync(file.Id, "Left out: no drum is known for any of its sounds.", stop);
+                return;
+            }
+            var own = new RecordingDraft
+            {
+                PlayerId = study.Subject.Id,
+                Title = Arriving.TitleOf(file.Name),
+                Kind = "studio",
+                Meter = score.Passage.Meters.MeterOf(0).ToString(),
+                Tempo = score.Passage.Tempo?.Value,
+                Note = $"Made for the file {file.Name}.",
+            };
+            var draft = new PassageDraft { Text = score.Text, Bars = score.Passage.Bars, Kind = arrival.Kind, HeardFrom = "colleague", Note = string.Join(' ', score.Doubts.Prepend($"From the file {file.Name}.")) is var note && note.Length > Limits.Note ? note[..Limits.Note] : note };
+            await arrivals.MakeAsync(file, studyId, arrival.RecordingId, own, draft, arrival.KeepsTiming ? score.Offsets : [], score.Unknown.Count > 0 ? $"Made, without {string.Join(", ", score.Unknown.Select(u => u.Called))}." : "Made.", stop);
+        }
+
+        async Task EndAsync(string state, string said)
+        {
+            await using var connection = await source.OpenConnectionAsync(stop);
+            await Jobs.EndAsync(connection, null, job.Id, worker, state, said, stop);
+        }
+    }
+}
