@@ -30,10 +30,11 @@ public static class MusicXml
         {
             var bar = bars[i];
             var measure = new XElement("measure", new XAttribute("number", i + 1));
-            if (i == 0 || !bar.Meter.Equals(bars[i - 1].Meter))
+            var style = RepeatSign(bars, i);
+            if (style is not null || i == 0 || !bar.Meter.Equals(bars[i - 1].Meter))
                 measure.Add(new XElement("attributes", i == 0 ? new XElement("divisions", Tick.PerQuarter) : null, i == 0 ? new XElement("key", new XElement("fifths", 0)) : null,
-                    new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses) : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
-                    i == 0 ? new XElement("clef", new XElement("sign", "percussion"), new XElement("line", 2)) : null));
+                    i > 0 && bar.Meter.Equals(bars[i - 1].Meter) ? null : new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses) : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
+                    i == 0 ? new XElement("clef", new XElement("sign", "percussion"), new XElement("line", 2)) : null, style));
             if (i == 0 && passage.Tempo is { } tempo)
                 measure.Add(new XElement("direction", new XAttribute("placement", "above"),
                     new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", "quarter"), new XElement("per-minute", tempo.ToString()))), new XElement("sound", new XAttribute("tempo", tempo.ToString()))));
@@ -48,6 +49,13 @@ public static class MusicXml
                 voices.Select(v => new XElement("score-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("instrument-name", v.Name))),
                 voices.Select(v => new XElement("midi-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("midi-channel", 10), map.NoteOf(new(Tick.Zero, v)) is { } note ? new XElement("midi-unpitched", note + 1) : null)))),
             part));
+    }
+
+    /// <summary>A bar that is as the one before shows the sign for it; its notes are written all the same, for programs that do not know the sign.</summary>
+    private static XElement? RepeatSign(ImmutableArray<ScoreBar> bars, int i)
+    {
+        var before = i > 0 && bars[i - 1].AsBefore;
+        return bars[i].AsBefore == before ? null : new("measure-style", new XElement("measure-repeat", new XAttribute("type", before ? "stop" : "start"), before ? "" : "1"));
     }
 
     private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking)
@@ -70,7 +78,7 @@ public static class MusicXml
             {
                 var stroke = sign.Strokes[k];
                 measure.Add(new XElement("note", k > 0 ? new XElement("chord") : null, Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
-                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beam(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking),
+                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beams(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking),
                     sticking == StickingAs.Lyrics && stroke.Side is { } side && stroke.Voice.Limbs == LimbClass.Hand ? new XElement("lyric", new XElement("syllabic", "single"), new XElement("text", side == Side.Right ? "R" : "L")) : null));
             }
         }
@@ -92,14 +100,19 @@ public static class MusicXml
         return new("notehead", ghost ? new XAttribute("parentheses", "yes") : null, Heads.FirstOrDefault(h => h.Ours == head).Theirs ?? "normal");
     }
 
-    /// <summary>One beam over the neighbours of a pulse that are eighths and shorter.</summary>
-    private static XElement? Beam(ImmutableArray<Sign> signs, int i)
+    /// <summary>Beams over the neighbours of a pulse that are eighths and shorter, one for each flag; where a neighbour has fewer, a stub.</summary>
+    private static IEnumerable<XElement> Beams(ImmutableArray<Sign> signs, int i)
     {
-        bool Joins(int k) => k >= 0 && k < signs.Length && signs[k].Beam == signs[i].Beam && signs[k].Type >= 8 && !signs[k].IsRest;
-        if (!Joins(i)) return null;
-        var (before, after) = (Joins(i - 1), Joins(i + 1));
-        return (before, after) switch { (false, false) => null, (false, true) => Say("begin"), (true, true) => Say("continue"), _ => Say("end") };
-        static XElement Say(string what) => new("beam", new XAttribute("number", 1), what);
+        bool Joins(int k, int flags = 1) => k >= 0 && k < signs.Length && signs[k].Beam == signs[i].Beam && signs[k].Type >= 4 << flags && !signs[k].IsRest;
+        if (!Joins(i) || (!Joins(i - 1) && !Joins(i + 1))) yield break;
+        for (var flags = 1; Joins(i, flags); flags++)
+            yield return new("beam", new XAttribute("number", flags), (Joins(i - 1, flags), Joins(i + 1, flags)) switch
+            {
+                (true, true) => "continue",
+                (false, true) => "begin",
+                (true, false) => "end",
+                _ => Joins(i - 1) ? "backward hook" : "forward hook",
+            });
     }
 
     private static XElement? Tuplets(ImmutableArray<Sign> signs, int i)
@@ -174,25 +187,22 @@ public static class MusicXml
         public ReadMusicXml? Read(out string? problem)
         {
             problem = null;
-            var meter = Meter.CommonTime;
             var start = 0.0;
-            foreach (var measure in Children(part, "measure"))
+            var (repeats, all) = (0, Measures());
+            var order = PlayedOut(all);
+            foreach (var index in order.Take(MostBars))
             {
-                if (meters.Count == MostBars)
-                {
-                    doubts.Add($"It is longer than {MostBars} bars; the first {MostBars} are read.");
-                    break;
-                }
-                if (Child(measure, "attributes") is { } attributes)
-                {
-                    if (double.TryParse(Text(attributes, "divisions"), NumberStyles.Float, CultureInfo.InvariantCulture, out var per) && per is > 0 and <= 1e6) divisions = per;
-                    if (Child(attributes, "time") is { } time && MeterOf(time) is { } read) meter = read;
-                }
+                (divisions, var meter) = (all[index].Divisions, all[index].Meter);
                 meters.Add(meter);
-                Measure(measure, start, meter);
+                var before = strokes.Count;
+                Measure(all[index].Element, start, meter);
+                repeats = all[index].Element.Descendants().LastOrDefault(e => e.Name.LocalName == "measure-repeat") is not { } sign ? repeats
+                    : sign.Attribute("type")?.Value == "start" && int.TryParse(sign.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is > 0 and <= 4 ? n : 0;
+                if (strokes.Count == before && repeats > 0) CopyBar(repeats);
                 start += meter.Length.Value;
-                if (Children(measure, "barline").Any(b => Child(b, "repeat") is not null) && !doubts.Any(d => d.StartsWith("Repeat", StringComparison.Ordinal))) doubts.Add("Repeat signs are not played out: each bar is read once.");
             }
+            if (order.Count > MostBars) doubts.Add($"It is longer than {MostBars} bars; the first {MostBars} are read.");
+            if (part.Descendants().Any(e => e.Name.LocalName == "sound" && (e.Attribute("dacapo") ?? e.Attribute("dalsegno") ?? e.Attribute("tocoda")) is not null)) doubts.Add("Jumps such as da capo are not played out.");
             if (strokes.Count == 0 && unknown.Count == 0)
             {
                 problem = "There is no stroke in this part.";
@@ -200,6 +210,68 @@ public static class MusicXml
             }
             var cycle = new MeterCycle([.. meters.Distinct().Count() == 1 ? meters.Take(1) : meters]);
             return new(new(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = tempo }, [.. unknown.Select(u => (u.Key, u.Value))], doubts);
+        }
+
+        /// <summary>Each written bar with the divisions and the meter that hold in it.</summary>
+        private List<(XElement Element, double Divisions, Meter Meter)> Measures()
+        {
+            var (all, per, meter) = (new List<(XElement, double, Meter)>(), 1.0, Meter.CommonTime);
+            foreach (var measure in Children(part, "measure"))
+            {
+                foreach (var attributes in Children(measure, "attributes"))
+                {
+                    if (double.TryParse(Text(attributes, "divisions"), NumberStyles.Float, CultureInfo.InvariantCulture, out var said) && said is > 0 and <= 1e6) per = said;
+                    if (Child(attributes, "time") is { } time && MeterOf(time) is { } read) meter = read;
+                }
+                all.Add((measure, per, meter));
+            }
+            return all;
+        }
+
+        /// <summary>The written bars as they are played: repeats with their times, first and second endings. One more than fits tells that it is too long.</summary>
+        private static List<int> PlayedOut(List<(XElement Element, double Divisions, Meter Meter)> all)
+        {
+            var order = new List<int>();
+            var (start, pass) = (0, 1);
+            for (var i = 0; i < all.Count && order.Count <= MostBars; i++)
+            {
+                var barlines = Children(all[i].Element, "barline").ToList();
+                if (barlines.Any(b => Repeats(b, "forward")) && start != i) (start, pass) = (i, 1);
+                if (EndingOf(barlines) is { } ending && !ending.Contains(pass))
+                {
+                    while (i < all.Count - 1 && !Children(all[i].Element, "barline").Any(b => Child(b, "ending")?.Attribute("type")?.Value is "stop" or "discontinue")) i++;
+                    continue;
+                }
+                order.Add(i);
+                if (barlines.FirstOrDefault(b => Repeats(b, "backward")) is { } back)
+                {
+                    var times = int.TryParse(Child(back, "repeat")!.Attribute("times")?.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var said) ? said : Math.Max(2, EndingOf(barlines)?.Max() + 1 ?? 2);
+                    if (pass < times) (pass, i) = (pass + 1, start - 1);
+                    else (start, pass) = (i + 1, 1);
+                }
+                else if (barlines.Any(b => Child(b, "ending")?.Attribute("type")?.Value is "stop" or "discontinue")) (start, pass) = (i + 1, 1);
+            }
+            return order;
+
+            static bool Repeats(XElement barline, string direction) => Child(barline, "repeat")?.Attribute("direction")?.Value == direction;
+        }
+
+        /// <summary>On which times through the ending that begins at these bar lines is played; nothing where none begins.</summary>
+        private static List<int>? EndingOf(List<XElement> barlines)
+        {
+            var said = barlines.Select(b => Child(b, "ending")).FirstOrDefault(e => e?.Attribute("type")?.Value == "start")?.Attribute("number")?.Value;
+            var numbers = said?.Split(',', ' ').Select(n => int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var k) ? k : 0).Where(k => k is > 0 and < 100).ToList();
+            return numbers is { Count: > 0 } ? numbers : null;
+        }
+
+        /// <summary>What stood so many bars before, again in the last bar; only where both have one meter.</summary>
+        private void CopyBar(int back)
+        {
+            var to = meters.Count - 1;
+            var from = to - back;
+            if (from < 0 || !meters[from].Equals(meters[to])) return;
+            var (start, end, apart) = (meters.Take(from).Sum(m => m.Length.Value), meters.Take(from + 1).Sum(m => m.Length.Value), meters.Skip(from).Take(back).Sum(m => m.Length.Value));
+            strokes.AddRange(strokes.Where(s => s.At.Value >= start && s.At.Value < end).Select(s => s with { At = s.At + new Tick(apart) }).ToList());
         }
 
         private static Meter? MeterOf(XElement time)

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Sound;
@@ -20,15 +21,17 @@ public sealed record Performance(double Length, IReadOnlyList<Note> Notes, IRead
 
     /// <param name="otherwise">Quarters a minute where the passage names no tempo.</param>
     /// <param name="click">Time between two clicks, from the start of the passage; nothing for the pulse.</param>
-    public static Performance Of(Passage passage, Bpm? otherwise = null, Tick? click = null)
+    /// <param name="offsets">How far strokes were played from where they are written.</param>
+    public static Performance Of(Passage passage, Bpm? otherwise = null, Tick? click = null, IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
+        var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
         var tempo = passage.Tempo ?? otherwise ?? Bpm.Of(UsualTempo)!.Value;
         double Seconds(Tick at) => tempo.SecondsOf(at);
         var notes = new List<Note>();
         var takes = new Dictionary<(Voice, Dynamic), int>();
         foreach (var stroke in passage.Strokes)
         {
-            var at = Seconds(Swing.Played(stroke.At, passage));
+            var at = Seconds(Swing.Played(stroke.At, passage)) + played.GetValueOrDefault((stroke.At, stroke.Voice));
             var take = takes[(stroke.Voice, stroke.Dynamic)] = takes.GetValueOrDefault((stroke.Voice, stroke.Dynamic)) + 1;
             double? until = stroke.Length is { } length ? Seconds(stroke.At + length) : null;
             if (stroke.Ornaments.HasFlag(Ornaments.Choke)) until = at + Choke;

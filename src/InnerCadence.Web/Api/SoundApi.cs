@@ -66,11 +66,11 @@ public static class SoundApi
         });
     }
 
-    private static async Task<IResult> WholeAsync(PassageId passage, Passages passages, CancellationToken stop)
+    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, Passages passages, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
-        var performance = Performance.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null);
-        return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav", $"passage-{passage}.wav");
+        var performance = Performance.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, offsets: asPlayed is true ? await passages.OffsetsAsync(passage, stop) : null);
+        return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav", $"passage-{passage}{(asPlayed is true ? "-as-played" : "")}.wav");
     }
 
     /// <summary>The file at hand for a recording, in ranges, so that a player can go to any place at once.</summary>

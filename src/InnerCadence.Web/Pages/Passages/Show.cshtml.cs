@@ -1,5 +1,6 @@
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
 using Microsoft.AspNetCore.Mvc;
@@ -21,6 +22,8 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     public string Kit { get; private set; } = "";
     public bool HasSound { get; private set; }
     public IReadOnlyList<Comparison> Comparisons { get; private set; } = [];
+    /// <summary>How early or late it was played; nothing where nobody measured.</summary>
+    public MicroTiming? Timing { get; private set; }
     public IReadOnlyList<ReadingRow> Others { get; private set; } = [];
     public IReadOnlyList<(ReadingId Reading, DateTime ChosenAt)> Choices { get; private set; } = [];
 
@@ -154,6 +157,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
                 .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null, $"/passages/{p.Id}/as/counts")),
         ];
         ViewData["Recording"] = found.RecordingId;
+        Timing = MicroTiming.Of(CountLines.Parse(found.Text).Passage, await passages.OffsetsAsync(id, stop));
         if (here > 0) Previous = siblings[here - 1];
         if (here >= 0 && here + 1 < siblings.Count) Next = siblings[here + 1];
         return await EnterAsync(found.StudyId, stop);

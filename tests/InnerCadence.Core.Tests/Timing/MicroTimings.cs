@@ -1,0 +1,78 @@
+using CsCheck;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Interchange;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Sound;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Core.Tests.Timing;
+
+/// <summary>Offsets in, words out: only what is certain is said, and a stroke that stands out is found.</summary>
+public class MicroTimings
+{
+    private const string Groove = "tempo 100\nHH: 8ths | %x4\nSN: 2 4 | %x4\nBD: 1 3& | %x4";
+    private static readonly Passage Passage = CountLines.Parse(Groove).Passage;
+
+    /// <summary>Every stroke up to 3 ms off, the snare late by some more.</summary>
+    private static List<StrokeOffset> Offsets(double snareLate)
+    {
+        var random = new Random(11);
+        return [.. Passage.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, random.NextDouble() * 6 - 3 + (s.Voice == Voice.Snare ? snareLate : 0)))];
+    }
+
+    [Fact]
+    public void A_late_snare_is_said_with_its_interval()
+    {
+        var timing = MicroTiming.Of(Passage, Offsets(12))!;
+        timing.Certain.Single().ShouldMatch(@"^snare 1[0-4] ms \(\d+ to \d+\) behind the hat$");
+        timing.Voices.Select(v => (v.Voice.Code, v.Strokes)).ShouldBe([("HH", 40), ("SN", 10), ("BD", 10)]);
+        timing.Voices[1].Interval!.Value.ShouldSatisfyAllConditions(i => i.Low.ShouldBeLessThan(12), i => i.High.ShouldBeGreaterThan(12));
+        MicroTiming.Of(Passage, Offsets(-9))!.Certain.Single().ShouldContain("ahead of the hat");
+    }
+
+    [Fact]
+    public void What_is_not_certain_is_not_said()
+    {
+        MicroTiming.Of(Passage, Offsets(0))!.Certain.ShouldBeEmpty();
+        // Seven shared moments are too few, however clear they are.
+        var few = Offsets(30).Where(o => o.Voice != Voice.Snare || o.At < Passage.Meters.StartOf(3)).ToList();
+        MicroTiming.Of(Passage, few)!.Certain.ShouldBeEmpty();
+        MicroTiming.Of(Passage, []).ShouldBeNull();
+        MicroTiming.Of(Passage, [new(new(7), Voice.Snare, 4)]).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_stroke_unlike_the_same_place_elsewhere_is_named_with_its_bar()
+    {
+        var offsets = Offsets(0);
+        var at = Passage.Meters.StartOf(2) + new Tick(Tick.PerQuarter * 2 + Tick.PerQuarter / 2);
+        var i = offsets.FindIndex(o => o.At == at && o.Voice == Voice.Kick);
+        offsets[i] = offsets[i] with { Milliseconds = offsets[i].Milliseconds + 31 };
+        var odd = MicroTiming.Of(Passage, offsets)!.Odd.ShouldHaveSingleItem();
+        MicroTiming.Words(odd, Passage, first: 9).ShouldMatch(@"^bar 11, kick on the & of 3: (29|3\d) ms later than elsewhere$");
+    }
+
+    [Fact]
+    public void The_mean_moves_with_what_is_added_to_all() =>
+        Gen.Double[-40, 40].Sample(late =>
+        {
+            var (before, after) = (MicroTiming.Of(Passage, Offsets(3))!, MicroTiming.Of(Passage, [.. Offsets(3).Select(o => o with { Milliseconds = o.Milliseconds + late })])!);
+            after.Certain.ShouldBe(before.Certain);
+            foreach (var (a, b) in after.Voices.Zip(before.Voices)) a.Mean.ShouldBe(b.Mean + late, 1e-9);
+        }, iter: 200);
+
+    [Fact]
+    public void Offsets_are_heard_and_come_out_of_a_MIDI_file_again()
+    {
+        var offsets = Offsets(12);
+        var (written, played) = (Performance.Of(Passage), Performance.Of(Passage, offsets: offsets));
+        played.Notes.Sum(n => n.At).ShouldBe(written.Notes.Sum(n => n.At) + offsets.Sum(o => o.Milliseconds) / 1000, 1e-6);
+
+        var read = MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General, offsets: offsets).Write(), out _)!, PercussionMap.General, out _)!;
+        read.Passage.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Passage.Strokes.Select(s => (s.At, s.Voice)));
+        var again = read.Offsets.ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds);
+        // The very first stroke cannot be early in a file that begins with it.
+        foreach (var offset in offsets.Where(o => o.At > Tick.Zero)) again[(offset.At, offset.Voice)].ShouldBe(offset.Milliseconds, 0.2);
+        MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General).Write(), out _)!, PercussionMap.General, out _)!.Offsets.ShouldBeEmpty();
+    }
+}
