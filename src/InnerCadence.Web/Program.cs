@@ -37,7 +37,9 @@ builder.Services
     .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
     .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
     .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
-    .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
+    .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
+    .AddSingleton(new BackupStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
+    .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();

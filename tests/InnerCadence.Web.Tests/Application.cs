@@ -48,7 +48,7 @@ public sealed class Application : IAsyncLifetime
     private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address, (string Name, string Value)[] fields)
     {
         var values = new Dictionary<string, string>();
-        foreach (var element in form.QuerySelectorAll("[name]"))
+        foreach (var element in form.QuerySelectorAll("[name]").Concat(form.Id is { Length: > 0 } id ? form.Owner!.QuerySelectorAll($"[form='{id}'][name]") : []))
         {
             var value = element switch
             {

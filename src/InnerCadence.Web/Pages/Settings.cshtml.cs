@@ -1,11 +1,15 @@
+using System.Globalization;
+using InnerCadence.Core.Interchange;
 using InnerCadence.Storage;
+using InnerCadence.Web.Pages.Files;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace InnerCadence.Web.Pages;
 
 /// <summary>What holds for the whole installation.</summary>
-public sealed class SettingsModel(Judges judges, Storage.Practice practice) : PageModel
+[RequestSizeLimit(BackupStore.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = BackupStore.MostBytes)]
+public sealed class SettingsModel(Judges judges, Storage.Practice practice, KnownSounds sounds, Backups backups, BackupStore store, TimeProvider time) : PageModel
 {
     [BindProperty]
     public string? Judge { get; set; }
@@ -14,44 +18,156 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice) : Pa
     [BindProperty]
     public string?[] Limit { get; set; } = [];
     public string? LimitProblem { get; private set; }
+    public string? SoundProblem { get; private set; }
+    public string? BackupProblem { get; private set; }
+
+    /// <summary>Every note that is known or was spoken about, then instruments by name.</summary>
+    public IReadOnlyList<(string Called, PercussionSound? Sound, bool Said)> Sounds { get; private set; } = [];
+    public BackupPlan Plan { get; private set; } = new("never", 1);
+    public IReadOnlyList<BackupFile> Kept { get; private set; } = [];
 
     public static IReadOnlyList<string> LimitNames { get; } = ["one hand, kept up", "one hand, in a burst", "doubles of two hands", "one foot, kept up", "a double of one foot"];
 
-    public async Task OnGetAsync(CancellationToken stop)
+    public static string WordOf(BackupReason reason) => reason switch
     {
-        Judge = await judges.NameAsync(stop);
-        Show(await practice.SetLimitsAsync(stop));
+        BackupReason.ByHand => "by hand",
+        BackupReason.Scheduled => "by itself",
+        BackupReason.BeforeRestore => "before another was restored",
+        _ => "brought here",
+    };
+
+    public async Task OnGetAsync(CancellationToken stop) => await ShowAsync(stop);
+
+    private async Task ShowAsync(CancellationToken stop, bool keepTyped = false)
+    {
+        if (!keepTyped) Judge = await judges.NameAsync(stop);
+        if (!keepTyped || Limit.Length != 5)
+        {
+            var limits = await practice.SetLimitsAsync(stop);
+            Limit = [.. new[] { limits.Hand, limits.HandBurst, limits.Doubles, limits.Foot, limits.FootDouble }.Select(l => l.ToString("0.#", CultureInfo.InvariantCulture))];
+        }
+        var map = await sounds.MapAsync(stop);
+        Sounds = [.. Enumerable.Range(0, 128).Select(PercussionMap.Called).Concat(map.Said.Keys.Where(k => !k.StartsWith("note ", StringComparison.Ordinal)))
+            .Select((called, i) => (called, Sound: map.Said.TryGetValue(called, out var said) ? said : i < 128 && map.Sounds.TryGetValue(i, out var sound) ? sound : (PercussionSound?)null, Said: map.Said.ContainsKey(called)))
+            .Where(s => s.Said || s.Sound is not null)];
+        (Plan, Kept) = (await backups.PlanAsync(stop), store.All());
     }
 
-    public async Task<IActionResult> OnPostLimitsAsync(CancellationToken stop)
+    private async Task<PageResult> AgainAsync(CancellationToken stop, bool keepTyped = false)
     {
-        var read = Limit.Select(l => double.TryParse(l, System.Globalization.NumberStyles.AllowDecimalPoint, System.Globalization.CultureInfo.InvariantCulture, out var n) && n is >= 1 and <= 40 ? n : 0).ToArray();
-        if (read.Length != 5 || read.Contains(0))
-        {
-            Judge = await judges.NameAsync(stop);
-            LimitProblem = "Strokes a second are numbers from 1 to 40.";
-            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
-            return Page();
-        }
-        await practice.SaveLimitsAsync(new() { Hand = read[0], HandBurst = read[1], Doubles = read[2], Foot = read[3], FootDouble = read[4] }, stop);
-        TempData["Notice"] = "Limits are kept.";
+        await ShowAsync(stop, keepTyped);
+        Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
+        return Page();
+    }
+
+    private RedirectResult Done(string told)
+    {
+        TempData["Notice"] = told;
         return Redirect("/settings");
     }
-
-    private void Show(Core.Hands.Limits limits) =>
-        Limit = [.. new[] { limits.Hand, limits.HandBurst, limits.Doubles, limits.Foot, limits.FootDouble }.Select(l => l.ToString("0.#", System.Globalization.CultureInfo.InvariantCulture))];
 
     public async Task<IActionResult> OnPostAsync(CancellationToken stop)
     {
         var name = ModelState.Text("Judge", Judge);
-        if (!ModelState.IsValid)
-        {
-            Show(await practice.SetLimitsAsync(stop));
-            Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
-            return Page();
-        }
+        if (!ModelState.IsValid) return await AgainAsync(stop, keepTyped: true);
         await judges.SetNameAsync(name, stop);
-        TempData["Notice"] = name.Length > 0 ? $"Judgements are kept as {name}’s." : "Judgements are kept without a name.";
-        return Redirect("/settings");
+        return Done(name.Length > 0 ? $"Judgements are kept as {name}’s." : "Judgements are kept without a name.");
+    }
+
+    public async Task<IActionResult> OnPostLimitsAsync(CancellationToken stop)
+    {
+        var read = Limit.Select(l => double.TryParse(l, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) && n is >= 1 and <= 40 ? n : 0).ToArray();
+        if (read.Length != 5 || read.Contains(0))
+        {
+            LimitProblem = "Strokes a second are numbers from 1 to 40.";
+            var typed = Limit;
+            Judge = await judges.NameAsync(stop);
+            var page = await AgainAsync(stop, keepTyped: true);
+            Limit = typed;
+            return page;
+        }
+        await practice.SaveLimitsAsync(new() { Hand = read[0], HandBurst = read[1], Doubles = read[2], Foot = read[3], FootDouble = read[4] }, stop);
+        return Done("Limits are kept.");
+    }
+
+    /// <summary>Says which drum a note is, or an instrument of another program.</summary>
+    public async Task<IActionResult> OnPostSoundAsync(string? called, string? code, CancellationToken stop)
+    {
+        var name = PercussionMap.Called(int.TryParse(called, NumberStyles.None, CultureInfo.InvariantCulture, out var note) ? PercussionMap.Called(note) : called ?? "");
+        if (SoundChoices.Read(new Dictionary<string, string> { [name] = code ?? "" }) is not { Count: 1 } said || (name.StartsWith("note ", StringComparison.Ordinal) && !(int.TryParse(name[5..], out var number) && number is >= 0 and < 128)))
+        {
+            SoundProblem = "Write a note from 0 to 127, or an instrument’s name, and choose its drum.";
+            return await AgainAsync(stop);
+        }
+        await sounds.SayAsync(said, stop);
+        return Done($"{name} is {SoundChoices.All.Single(c => c.Code == code).Words}.");
+    }
+
+    public async Task<IActionResult> OnPostForgetAsync(string called, CancellationToken stop)
+    {
+        await sounds.ForgetAsync(called, stop);
+        return Done($"What was said about {called} is forgotten.");
+    }
+
+    public async Task<IActionResult> OnPostPlanAsync(string? every, string? keep, CancellationToken stop)
+    {
+        if (!BackupPlan.Choices.Contains(every) || !int.TryParse(keep, NumberStyles.None, CultureInfo.InvariantCulture, out var number) || number is < 1 or > BackupPlan.Most)
+        {
+            BackupProblem = $"Keep 1 to {BackupPlan.Most} of them.";
+            return await AgainAsync(stop);
+        }
+        await backups.PlanAsync(new(every!, number), stop);
+        return Done(every == "never" ? "No backup is made by itself any more." : $"Every {every} a backup is made, and the last {number} are kept.");
+    }
+
+    public async Task<IActionResult> OnPostBackupAsync(CancellationToken stop)
+    {
+        var (made, problem) = await backups.MakeAsync(BackupReason.ByHand, time.GetLocalNow().DateTime, stop);
+        if (made is not null) return Done($"{made.Name} is made and was read back.");
+        BackupProblem = problem;
+        return await AgainAsync(stop);
+    }
+
+    public async Task<IActionResult> OnPostRestoreAsync(string? name, bool sure, CancellationToken stop)
+    {
+        if (store.Find(name) is not { } backup) return NotFound();
+        if (!sure) BackupProblem = "Tick that you mean it: what is here now gives way to the backup, after it was backed up itself.";
+        else
+        {
+            var (before, problem) = await backups.RestoreAsync(backup, time.GetLocalNow().DateTime, stop);
+            if (before is not null && problem is null) return Done($"{backup.Name} is restored. What was here before is {before.Name}.");
+            BackupProblem = problem;
+        }
+        return await AgainAsync(stop);
+    }
+
+    public IActionResult OnGetBackup(string? name) => store.Find(name) is { } backup ? PhysicalFile(Path.GetFullPath(store.PathOf(backup)), "application/octet-stream", backup.Name) : NotFound();
+
+    public IActionResult OnPostRemove(string? name)
+    {
+        if (store.Find(name) is not { } backup) return NotFound();
+        store.Remove(backup);
+        return Done($"{backup.Name} is deleted.");
+    }
+
+    /// <summary>Puts a backup from elsewhere beside the others; it is restored from there.</summary>
+    public async Task<IActionResult> OnPostBringAsync(IFormFile? file, CancellationToken stop)
+    {
+        BackupProblem = file is null ? "Choose a backup first." : null;
+        if (file is null) return await AgainAsync(stop);
+        var part = store.Part();
+        try
+        {
+            await using (var into = System.IO.File.Create(part)) await file.CopyToAsync(into, stop);
+            var head = new byte[5];
+            await using (var bytes = System.IO.File.OpenRead(part)) await bytes.ReadAtLeastAsync(head, head.Length, throwOnEndOfStream: false, stop);
+            if (head.AsSpan().SequenceEqual("PGDMP"u8)) return Done($"{store.Keep(part, BackupReason.Brought, time.GetLocalNow().DateTime).Name} is here; nothing is restored yet.");
+            BackupProblem = "This file is no backup. Nothing was kept.";
+            return await AgainAsync(stop);
+        }
+        finally
+        {
+            System.IO.File.Delete(part);
+        }
     }
 }

@@ -41,14 +41,21 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
             Encoding.Latin1.GetString(await application.Client.GetByteArrayAsync($"/passages/3/as/{format}", TestContext.Current.CancellationToken)).ShouldStartWith(start);
     }
 
-    private async Task<(HttpStatusCode Status, IHtmlDocument Page)> OpenAsync(byte[] bytes, string name)
+    /// <summary>Sends files as a person would who chose or dropped them; gives back the page that follows.</summary>
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(string from, params (string Name, byte[] Bytes)[] files)
     {
-        var page = await application.PageAsync("/recordings/3/passages/new");
-        var form = page.Forms.Single(f => f.Id == "open-file");
-        using var content = new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", name } };
+        var form = (await application.PageAsync(from)).Forms.Last(f => f.GetAttribute("action")?.StartsWith("/files", StringComparison.Ordinal) == true && f.QuerySelector("[type=file]") is not null);
+        using var content = new MultipartFormDataContent();
+        foreach (var (name, bytes) in files) content.Add(new ByteArrayContent(bytes), "file", name);
         content.Add(new StringContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>().Single(i => i.Name == "__RequestVerificationToken").Value), "__RequestVerificationToken");
         var response = await application.Client.PostAsync(form.GetAttribute("action"), content, TestContext.Current.CancellationToken);
-        return (response.StatusCode, new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)));
+        return (response, new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)));
+    }
+
+    private async Task<(HttpStatusCode Status, IHtmlDocument Page)> OpenAsync(byte[] bytes, string name)
+    {
+        var (response, page) = await SendAsync("/recordings/3/passages/new", (name, bytes));
+        return (response.StatusCode, page);
     }
 
     [Fact]
@@ -57,7 +64,7 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         var (_, midi) = await ConvertAsync("counts", "midi", Encoding.UTF8.GetBytes(Groove));
         var (status, page) = await OpenAsync(midi, "..\\..\\a groove.mid");
         status.ShouldBe(HttpStatusCode.OK);
-        page.QuerySelector(".notice")!.TextContent.ShouldContain("Read as MIDI, 1 bar, 13 strokes");
+        page.QuerySelector(".notice")!.TextContent.ShouldContain("a groove.mid, read as MIDI, 1 bar, 13 strokes");
         page.QuerySelector("textarea")!.TextContent.ShouldContain("SN: 2>");
     }
 
@@ -105,25 +112,95 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
             ScoreFiles.Read(bytes, out var problem).ShouldNotBeNull(problem).Passage.Strokes.Length.ShouldBe(13);
     }
 
-    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> BringInAsync(byte[] bytes)
+    [Fact]
+    public async Task A_study_is_archived_looked_at_and_brought_in_beside_itself()
     {
-        var form = (await application.PageAsync("/")).Forms.Single(f => f.GetAttribute("action")!.Contains("Archive"));
-        using var content = new MultipartFormDataContent { { new ByteArrayContent(bytes), "file", "study.zip" } };
-        content.Add(new StringContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>().Single(i => i.Name == "__RequestVerificationToken").Value), "__RequestVerificationToken");
-        var response = await application.Client.PostAsync(form.GetAttribute("action"), content, TestContext.Current.CancellationToken);
-        return (response, new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)));
+        var zip = await application.Client.GetByteArrayAsync("/studies/1/tables?handler=Archive", TestContext.Current.CancellationToken);
+        var (response, look) = await SendAsync("/", ("study.zip", zip));
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        var (recordings, passages) = (NumberOf(look, "recordings"), NumberOf(look, "passages"));
+        recordings.ShouldBeGreaterThanOrEqualTo(24);
+        var into = look.QuerySelectorAll(".tabs a")[1].GetAttribute("href")!;
+        var merged = await application.PageAsync(into);
+        merged.QuerySelectorAll("#brings tbody tr").Where(r => r.Children[1].TextContent != "0" || r.Children[3].TextContent != "0")
+            // Claims stand anew by themselves after what the other tests here added.
+            .Select(r => r.Children[0].TextContent).Except(["standings of claims"]).ShouldBeEmpty();
+        var (_, desk) = await application.PressAsync(look, response.RequestMessage!.RequestUri!.PathAndQuery, "Bring it in");
+        desk.QuerySelector(".notice")!.TextContent.ShouldContain($"{recordings} recordings, {passages} passages, 8 ideas, 8 claims");
+        desk.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby, 1963–75 (2)");
+
+        static int NumberOf(IHtmlDocument page, string what) =>
+            int.Parse(page.QuerySelectorAll("#brings tr").Single(r => r.Children[0].TextContent == what).Children[1].TextContent, System.Globalization.CultureInfo.InvariantCulture);
     }
 
     [Fact]
-    public async Task A_study_is_archived_and_brought_in_beside_itself()
+    public async Task A_broken_archive_is_said_and_nothing_comes()
     {
         var zip = await application.Client.GetByteArrayAsync("/studies/1/tables?handler=Archive", TestContext.Current.CancellationToken);
-        var (response, desk) = await BringInAsync(zip);
-        response.StatusCode.ShouldBe(HttpStatusCode.OK);
-        desk.QuerySelector(".notice")!.TextContent.ShouldContain("24 recordings, 80 passages, 8 ideas, 8 claims");
-        desk.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby, 1963–75 (2)");
-        (response, var again) = await BringInAsync([1, 2, 3]);
+        var (response, page) = await SendAsync("/", ("study.zip", zip[..^2000]));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        again.QuerySelector(".field-error")!.TextContent.ShouldContain("broken");
+        page.QuerySelector(".field-error")!.TextContent.ShouldContain("Nothing was kept.");
+    }
+
+    [Fact]
+    public async Task Many_files_become_passages_each_with_its_line_in_the_report()
+    {
+        var (_, midi) = await ConvertAsync("counts", "midi", Encoding.UTF8.GetBytes(Groove));
+        var (_, json) = await ConvertAsync("counts", "json", Encoding.UTF8.GetBytes(Groove));
+        var (response, page) = await SendAsync("/files?study=1", ("../up/Tide table.mid", midi), ("b.json", json), ("c.txt", Encoding.UTF8.GetBytes(Groove)), ("photo.png", [0x89, 0x50, 0x4E, 0x47, 13, 10, 0]), ("old.zip", Zip(("study.json", "{}"))));
+        var address = response.RequestMessage!.RequestUri!.PathAndQuery;
+        page.QuerySelector(".lead-line")!.TextContent.ShouldStartWith("3 can be made into passages.");
+        page.QuerySelectorAll("#opened tbody tr").Select(r => r.TextContent.Contains("neither MIDI") || r.TextContent.Contains("open it alone")).ShouldBe([false, false, false, true, true]);
+        var before = (await application.PageAsync("/studies/1/recordings")).QuerySelector("main")!.TextContent;
+        before.ShouldNotContain("Tide table");
+
+        await application.PressAsync(page, address, "Make 3 passages");
+        IHtmlDocument report;
+        for (var tries = 0; ; tries++)
+        {
+            report = await application.PageAsync(address);
+            if (report.QuerySelector(".lead-line")!.TextContent.StartsWith("done", StringComparison.Ordinal)) break;
+            tries.ShouldBeLessThan(120);
+            await Task.Delay(250, TestContext.Current.CancellationToken);
+        }
+        report.QuerySelector(".lead-line")!.TextContent.ShouldBe("done: 3 passages of 5 files.");
+        report.QuerySelectorAll("#opened tbody tr td:last-child").Select(c => c.TextContent.Trim()).Take(3).ShouldBe(["Made.", "Made.", "Made."]);
+        var made = await application.PageAsync(report.QuerySelector("#opened a")!.GetAttribute("href")!);
+        made.QuerySelector("h1")!.TextContent.ShouldBe("Tide table");
+        made.QuerySelector("textarea")!.TextContent.ShouldContain("SN: 2>");
+        (await application.PressAsync(report, address, "Forget the files")).Page.QuerySelector(".notice")!.TextContent.ShouldContain("the passages made of them stay");
+    }
+
+    [Fact]
+    public async Task What_an_unknown_sound_is_is_asked_once_and_remembered()
+    {
+        var file = new Core.Interchange.MidiFile(96, [new(0, 9, 36, 90), new(96, 9, 33, 90), new(192, 9, 34, 90)], [], [], "").Write();
+        var (response, page) = await SendAsync("/recordings/3/passages/new", ("pads.mid", file));
+        var address = response.RequestMessage!.RequestUri!.PathAndQuery;
+        page.QuerySelectorAll("#unknown-sounds label").Select(l => l.TextContent.Trim().Split(',')[0]).ShouldBe(["note 33", "note 34"]);
+        page.QuerySelectorAll("#unknown-sounds select").OfType<IHtmlSelectElement>().First().Value = "CB";
+        page.QuerySelectorAll("#unknown-sounds select").OfType<IHtmlSelectElement>().Last().Value = "-";
+        var (_, again) = await application.PressAsync(page, address, "Remember");
+        again.QuerySelector("#unknown-sounds").ShouldBeNull();
+        again.QuerySelector("textarea")!.TextContent.ShouldContain("CB:");
+        // The next file with it is read at once, also by the API.
+        var (_, counts) = await ConvertAsync("midi", "counts", file);
+        Encoding.UTF8.GetString(counts).ShouldContain("CB: 2");
+        var settings = await application.PageAsync("/settings");
+        settings.QuerySelector("#sounds")!.TextContent.ShouldContain("note 33");
+    }
+
+    [Fact]
+    public async Task A_persons_timing_is_kept_when_that_is_asked_for()
+    {
+        var passage = CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3 | %x3").Passage;
+        var random = new Random(5);
+        var file = Core.Interchange.MidiPassage.Write(passage, Core.Interchange.PercussionMap.General, offsets: [.. passage.Strokes.Select(s => new Core.Interchange.StrokeOffset(s.At, s.Voice, random.NextDouble() * 4 + (s.Voice.Code == "SN" ? 14 : 0)))]).Write();
+        var (response, page) = await SendAsync("/recordings/3/passages/new", ("played.mid", file));
+        ((IHtmlInputElement)page.QuerySelector("[name=timing]")!).IsChecked = true;
+        var (_, saved) = await application.PressAsync(page, response.RequestMessage!.RequestUri!.PathAndQuery, "Save");
+        saved.QuerySelector("#timing")!.TextContent.ShouldContain("behind the hat");
+        var written = saved.QuerySelectorAll("a").Select(a => a.GetAttribute("href")).First(h => h?.EndsWith("asPlayed=true", StringComparison.Ordinal) == true)!;
+        (await application.Client.GetByteArrayAsync(written, TestContext.Current.CancellationToken)).ShouldNotBe(await application.Client.GetByteArrayAsync(written.Replace("?asPlayed=true", ""), TestContext.Current.CancellationToken));
     }
 }

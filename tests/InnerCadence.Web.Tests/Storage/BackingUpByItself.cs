@@ -1,0 +1,104 @@
+using Dapper;
+using InnerCadence.Storage;
+using Npgsql;
+
+namespace InnerCadence.Web.Tests.Storage;
+
+/// <summary>Backups from inside the application: made when due, rotated, read back before they count, and restored only beside a second copy.</summary>
+public sealed class BackingUpByItself : IAsyncLifetime
+{
+    private static readonly DateTime Noon = new(2031, 5, 4, 12, 0, 0);
+    private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("inner-cadence-backups-");
+    private TestDatabase database = null!;
+    private NpgsqlDataSource source = null!;
+    private BackupStore store = null!;
+    private Backups backups = null!;
+
+    private static CancellationToken Stop => TestContext.Current.CancellationToken;
+
+    public async ValueTask InitializeAsync()
+    {
+        database = await TestDatabase.CreateAsync();
+        source = Database.Open(database.ConnectionString);
+        store = new(folder.FullName);
+        backups = new(source, database.ConnectionString, store);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await source.DisposeAsync();
+        await database.DisposeAsync();
+        folder.Delete(recursive: true);
+    }
+
+    private Task<StudyId> StudyAsync(string name) => new Studies(source).AddAsync(new(name, "", "Nell Tarrow", InnerCadence.Core.Music.Handedness.Left, []), Stop);
+
+    private async Task<List<string>> NamesAsync() => [.. (await new Studies(source).AllAsync(Stop)).Select(s => s.Name).Order(StringComparer.Ordinal)];
+
+    [Fact]
+    public async Task A_restore_brings_back_what_was_and_keeps_what_is()
+    {
+        await StudyAsync("First");
+        var (made, problem) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        problem.ShouldBeNull();
+        await StudyAsync("Second");
+
+        var (before, failed) = await backups.RestoreAsync(made!, Noon.AddHours(1), Stop);
+        failed.ShouldBeNull();
+        (await NamesAsync()).ShouldBe(["First"]);
+        store.All().Select(b => b.Reason).ShouldBe([BackupReason.BeforeRestore, BackupReason.ByHand]);
+        // The second copy is whole: what was there comes back from it.
+        (await backups.RestoreAsync(before!, Noon.AddHours(2), Stop)).Problem.ShouldBeNull();
+        (await NamesAsync()).ShouldBe(["First", "Second"]);
+        await using var connection = await source.OpenConnectionAsync(Stop);
+        (await connection.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname ~ '^cadence_(check|restored|old)_'")).ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task What_is_no_whole_backup_changes_nothing()
+    {
+        await StudyAsync("First");
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        await StudyAsync("Second");
+        var bytes = await File.ReadAllBytesAsync(store.PathOf(made!), Stop);
+
+        async Task<string> ToldAsync(byte[] content, int hour)
+        {
+            var part = store.Part();
+            await File.WriteAllBytesAsync(part, content, Stop);
+            return (await backups.RestoreAsync(store.Keep(part, BackupReason.Brought, Noon.AddHours(hour)), Noon.AddHours(hour).AddMinutes(1), Stop)).Problem ?? "restored";
+        }
+
+        (await ToldAsync(bytes[..(bytes.Length / 2)], 1)).ShouldContain("Nothing was restored");
+        (await ToldAsync([.. "PGDMP and then a letter"u8], 2)).ShouldContain("Nothing was restored");
+        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync("insert into schemaversions (scriptname, applied) values ('9999_later.sql', now())");
+        var (newer, _) = await backups.MakeAsync(BackupReason.ByHand, Noon.AddHours(3), Stop);
+        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync("delete from schemaversions where scriptname = '9999_later.sql'");
+        (await backups.RestoreAsync(newer!, Noon.AddHours(4), Stop)).Problem.ShouldBe("This backup was made by a newer version; bring this one up to date first. Nothing was restored.");
+        (await NamesAsync()).ShouldBe(["First", "Second"]);
+    }
+
+    [Fact]
+    public async Task The_scheduled_ones_are_made_when_they_are_due_and_the_oldest_goes()
+    {
+        await backups.PlanAsync(new("day", 2), Stop);
+        (await backups.MakeAsync(BackupReason.ByHand, Noon.AddDays(-9), Stop)).Problem.ShouldBeNull();
+        (await backups.KeepUpAsync(Noon, Stop)).Made.ShouldNotBeNull();
+        (await backups.KeepUpAsync(Noon.AddHours(23), Stop)).ShouldBe((null, null));
+        foreach (var day in (int[])[1, 2]) (await backups.KeepUpAsync(Noon.AddDays(day), Stop)).Made.ShouldNotBeNull();
+        // One made by hand is never let go.
+        store.All().Select(b => (b.Reason, b.MadeAt)).ShouldBe([(BackupReason.Scheduled, Noon.AddDays(2)), (BackupReason.Scheduled, Noon.AddDays(1)), (BackupReason.ByHand, Noon.AddDays(-9))]);
+        await backups.PlanAsync(new("never", 2), Stop);
+        (await backups.KeepUpAsync(Noon.AddDays(99), Stop)).ShouldBe((null, null));
+    }
+
+    [Fact]
+    public async Task A_database_that_cannot_be_reached_is_said_and_leaves_no_file()
+    {
+        var elsewhere = new Backups(source, new NpgsqlConnectionStringBuilder(database.ConnectionString) { Database = "nowhere_at_all" }.ConnectionString, store);
+        var (made, problem) = await elsewhere.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        made.ShouldBeNull();
+        problem!.ShouldStartWith("The backup failed:");
+        folder.EnumerateFiles().ShouldBeEmpty();
+    }
+}
