@@ -1,5 +1,4 @@
 using System.Globalization;
-using CsvHelper;
 using Dapper;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Timing;
@@ -7,7 +6,7 @@ using Npgsql;
 
 namespace InnerCadence.Storage;
 
-/// <summary>The tables of a study as CSV, one a kind of thing.</summary>
+/// <summary>The tables of a study, one a kind of thing.</summary>
 public sealed class StudyTables(NpgsqlDataSource source)
 {
     // Columns ending in _ms are clock times; a pair x_from and x_to is one date x, as well as it is known.
@@ -67,36 +66,31 @@ public sealed class StudyTables(NpgsqlDataSource source)
             select r.title, r.take, p.name as player, d.sure, d.from_bar, d.bars, d.note
             from drummed d join recording r on r.id = d.recording_id join player p on p.id = d.player_id where r.study_id = @study and r.deleted_at is null order by r.id, d.from_bar
             """,
+        ["claims"] =
+            """
+            select c.sentence, c.test, p.name as player, coalesce(i.nickname, '') as idea, s.standing, s.figures, s.reason, s.at as stands_since, c.note
+            from claim c left join player p on p.id = c.player_id left join idea i on i.id = c.idea_id
+            left join lateral (select t.* from claim_standing t where t.claim_id = c.id order by t.id desc limit 1) s on true
+            where c.study_id = @study and c.deleted_at is null order by c.id
+            """,
         ["ensembles"] = "select name, active_from, active_to, note from ensemble where study_id = @study order by name",
         ["releases"] = "select l.title, coalesce(e.name, '') as ensemble, l.issued_from, l.issued_to, l.note from release l left join ensemble e on e.id = l.ensemble_id where l.study_id = @study order by l.title",
     };
 
     public static IEnumerable<string> Names => Tables.Keys;
 
-    /// <summary>Writes one table, or nothing when there is none of this name.</summary>
-    /// <remarks>A field that a spreadsheet would take for a formula begins with an apostrophe; an import takes it off again.</remarks>
-    public async Task<byte[]?> WriteAsync(StudyId study, string table, CancellationToken stop)
+    /// <summary>Reads one table, or nothing when there is none of this name.</summary>
+    public async Task<Sheet?> ReadAsync(StudyId study, string table, CancellationToken stop)
     {
         if (!Tables.TryGetValue(table, out var sql)) return null;
         await using var connection = await source.OpenConnectionAsync(stop);
-        await using var rows = await connection.ExecuteReaderAsync(new CommandDefinition(sql, new { study }, cancellationToken: stop));
-        string[] names = [.. Enumerable.Range(0, rows.FieldCount).Select(rows.GetName)];
-        using var text = new MemoryStream();
-        using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default with { Injection = CsvInjection.Escape }, leaveOpen: true))
-        {
-            foreach (var name in names.Where(n => !IsEnd(n))) csv.WriteField(Head(name));
-            csv.EndRecord();
-            while (await rows.ReadAsync(stop))
-            {
-                for (var i = 0; i < names.Length; i++)
-                {
-                    if (IsEnd(names[i])) continue;
-                    csv.WriteField(IsEnd(names.ElementAtOrDefault(i + 1)) ? Date(rows.GetValue(i), rows.GetValue(i + 1)) : Say(names[i], rows.GetValue(i)));
-                }
-                csv.EndRecord();
-            }
-        }
-        return text.ToArray();
+        await using var read = await connection.ExecuteReaderAsync(new CommandDefinition(sql, new { study }, cancellationToken: stop));
+        string[] names = [.. Enumerable.Range(0, read.FieldCount).Select(read.GetName)];
+        var rows = new List<IReadOnlyList<object?>>();
+        while (await read.ReadAsync(stop))
+            rows.Add([.. Enumerable.Range(0, names.Length).Where(i => !IsEnd(names[i]))
+                .Select(i => IsEnd(names.ElementAtOrDefault(i + 1)) ? Date(read.GetValue(i), read.GetValue(i + 1)) : Say(names[i], read.GetValue(i)))]);
+        return new([.. names.Where(n => !IsEnd(n)).Select(Head)], rows);
     }
 
     private static string Head(string column) => column switch
@@ -110,18 +104,16 @@ public sealed class StudyTables(NpgsqlDataSource source)
     /// <summary>The second column of a date.</summary>
     private static bool IsEnd(string? column) => column is "recorded_to" or "issued_to" or "active_to";
 
-    private static string Date(object from, object to) => Day(from) is { } first && Day(to) is { } last ? new PartialDate(first, last).ToString() : "";
+    private static string? Date(object from, object to) => Day(from) is { } first && Day(to) is { } last ? new PartialDate(first, last).ToString() : null;
 
     private static DateOnly? Day(object value) => value switch { DateOnly day => day, DateTime day => DateOnly.FromDateTime(day), _ => null };
 
-    private static string Say(string column, object? value) => value switch
+    private static object? Say(string column, object? value) => value switch
     {
-        null or DBNull => "",
+        null or DBNull => null,
         int ms when column.EndsWith("_ms", StringComparison.Ordinal) && column != "offset_in_ms" => new ClockTime(ms).ToString(),
-        bool yes => yes ? "yes" : "",
         DateTime day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
         DateOnly day => day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
-        IFormattable number => number.ToString(null, CultureInfo.InvariantCulture),
-        _ => value.ToString()!,
+        _ => value,
     };
 }

@@ -14,6 +14,10 @@ public static class ConvertApi
 {
     private static readonly string[] Readable = ["counts", "tab", "midi", "musicxml", "json"], Writable = ["counts", "tab", "midi", "musicxml", "mxl", "json", "svg", "wav"];
 
+    /// <summary>What a passage or an idea is saved as, with the words for it.</summary>
+    public static IReadOnlyList<(string Format, string Words)> Takeaways { get; } =
+        [("wav", "WAV"), ("counts", "count lines"), ("tab", "drum tab"), ("midi", "MIDI"), ("musicxml", "MusicXML"), ("mxl", "MusicXML, compressed"), ("svg", "strands (SVG)"), ("ring", "ring (SVG)"), ("words", "words"), ("json", "JSON")];
+
     public static void MapConvert(this IEndpointRouteBuilder routes)
     {
         routes.MapPost("/api/convert", ConvertAsync).WithName("Convert").WithTags("convert").WithSummary("The body is the file: count lines, drum-tab text, MIDI or MusicXML in; those, JSON, SVG or WAV out.")

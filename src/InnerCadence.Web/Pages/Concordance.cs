@@ -1,4 +1,5 @@
 using System.Text.Json;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage;
@@ -38,6 +39,15 @@ public sealed class Concordance
             sighting.Passage, start, new Tick(sighting.Row.EndTick) - start, scope, differing,
             $"{sighting.Row.RecordingName}, {sighting.Where}: {sighting.VerdictWords}");
     }
+
+    /// <summary>A row a sighting: where it is, how it differs, how it was judged.</summary>
+    public Sheet AsSheet() => new(
+        ["player", "title", "take", "recorded", "clock", "bar", "count", "tempo", "verdict", "cost", "difference", "unsure", "judgement", "reason"],
+        [.. Rows.Select(s => (IReadOnlyList<object?>)
+        [
+            s.Row.Player, s.Row.Title, s.Row.Take, s.Row.RecordedFrom is { } from && s.Row.RecordedTo is { } to ? new PartialDate(from, to).ToString() : null, s.Clock?.ToString(), s.Bar, s.Count, s.BeatsPerMinute,
+            s.Row.Verdict, s.Row.Cost, s.Row.Summary, s.Row.Unsure, s.JudgementWords, s.Row.Reason,
+        ])]);
 
     /// <summary>In the order asked for; texts are read only where the order or the page needs them.</summary>
     public static IEnumerable<SightingView> Sorted(IReadOnlyList<SightingRow> rows, string? by) => by switch

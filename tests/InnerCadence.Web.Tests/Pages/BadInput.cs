@@ -65,7 +65,7 @@ public class BadInput(Application application) : IClassFixture<Application>
     [InlineData("/studies/1/find?q=%27%3B+drop+table+study%3B--")]
     [InlineData("/ideas/1?show=%3Cscript%3E&sort=%00&recording=-5&player=x")]
     [InlineData("/passages/2/cut?from=%00&to=999999999999.9")]
-    [InlineData("/ideas/1?handler=Csv&show=%00")]
+    [InlineData("/ideas/1?handler=Sheet&format=csv&show=%00")]
     public async Task Addresses_are_read_as_carefully_as_fields(string address)
     {
         var response = await application.Client.GetAsync(address, TestContext.Current.CancellationToken);

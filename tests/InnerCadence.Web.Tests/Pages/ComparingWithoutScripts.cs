@@ -43,7 +43,7 @@ public class ComparingWithoutScripts(Application application) : IClassFixture<Ap
     [Fact]
     public async Task Views_come_as_csv_and_svg_with_their_filter()
     {
-        var csv = await application.Client.GetStringAsync("/studies/1/compare?handler=Csv&recordingKind=live", TestContext.Current.CancellationToken);
+        var csv = await application.Client.GetStringAsync("/studies/1/compare?handler=Sheet&format=csv&recordingKind=live", TestContext.Current.CancellationToken);
         csv.ShouldStartWith("idea,player,title,take,recorded,kind,searched_bars,confirmed");
         csv.Split('\n').Skip(1).Where(l => l.Length > 0).ShouldAllBe(l => l.Contains(",live,"));
         foreach (var view in (string[])["matrix", "timeline", "profile", "forest"])

@@ -68,6 +68,40 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         page.QuerySelector("textarea")!.TextContent.ShouldContain("SN: 2>");
     }
 
+    [Fact]
+    public async Task An_idea_is_saved_in_every_format_and_is_the_same_again()
+    {
+        var idea = await application.PageAsync("/ideas/3");
+        var links = idea.QuerySelectorAll("a[download][aria-label^='The idea as']").Select(a => a.GetAttribute("href")!).ToList();
+        links.Count.ShouldBe(10);
+        foreach (var link in links) (await application.Client.GetAsync(link, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.OK, link);
+        var counts = await application.Client.GetStringAsync("/ideas/3/as/counts", TestContext.Current.CancellationToken);
+        var (_, again) = await ConvertAsync("json", "counts", await application.Client.GetByteArrayAsync("/ideas/3/as/json", TestContext.Current.CancellationToken));
+        Encoding.UTF8.GetString(again).ShouldBe(counts);
+        (await application.Client.GetAsync("/ideas/999/as/counts", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+    }
+
+    [Fact]
+    public async Task Tables_and_concordances_come_as_CSV_and_as_JSON_with_the_same_rows()
+    {
+        var pages = new[] { "/ideas/3?handler=Sheet&format=", "/studies/1/compare?handler=Sheet&format=" }
+            .Concat(InnerCadence.Storage.StudyTables.Names.Append(InnerCadence.Storage.TraitsTable.Name).Select(t => $"/studies/1/tables/{t}?format="));
+        foreach (var page in pages)
+        {
+            var json = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync(page + "json", TestContext.Current.CancellationToken))!.AsArray();
+            using var csv = CsvHelper.CsvReader.FromText(await application.Client.GetStringAsync(page + "csv", TestContext.Current.CancellationToken), CsvHelper.CsvReaderOptions.Default);
+            var rows = 0;
+            while (csv.Read()) rows++;
+            json.Count.ShouldBe(rows, page);
+            if (rows > 0) json[0]!.AsObject().Select(c => c.Key).ShouldBe(csv.Headers, page);
+            (await application.Client.GetAsync(page + "xlsx", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NotFound, page);
+        }
+        var sightings = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync("/ideas/3?handler=Sheet&format=json", TestContext.Current.CancellationToken))!;
+        sightings[0]!["cost"]!.GetValueKind().ShouldBe(System.Text.Json.JsonValueKind.Number);
+        var schema = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync("/studies/1/tables?handler=Schema", TestContext.Current.CancellationToken))!;
+        schema["$defs"]!["recording"]!["required"]!.AsArray().Select(n => n!.GetValue<string>()).ShouldContain("title");
+    }
+
     public static TheoryData<string, byte[], string> Bad => new()
     {
         { "nothing", [], "empty" },

@@ -69,7 +69,7 @@ public class DiscoveringCells : StorageTests
     {
         await WriteAsync(await RecordAsync("One", 64), "T1: 1L 1e\nFT: 2f\n");
         await WriteAsync(await RecordAsync("Two", 64), "");
-        var lines = System.Text.Encoding.UTF8.GetString(await new TraitsTable(Written).WriteAsync(Study, Stop)).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r')).ToList();
+        var lines = System.Text.Encoding.UTF8.GetString((await new TraitsTable(Written).ReadAsync(Study, Stop)).As("csv")).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r')).ToList();
         lines.Count.ShouldBe(2, "a passage without strokes has no traits");
         lines[1].ShouldBe("Nell Tarrow,One,,1,groove,left,T1,FT,1,2,1,3,down,yes,0,flam,A");
     }

@@ -1,5 +1,4 @@
 using System.Globalization;
-using CsvHelper;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
@@ -67,26 +66,19 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, IdeaId? idea, CancellationToken stop) => await ReadAsync(study, a, b, idea, stop) ? Page() : NotFound();
 
     /// <summary>The numbers behind the views: one row an idea and recording, with its searched amount.</summary>
-    public async Task<IActionResult> OnGetCsvAsync(StudyId study, string? a, string? b, IdeaId? idea, CancellationToken stop)
+    public async Task<IActionResult> OnGetSheetAsync(StudyId study, string? a, string? b, IdeaId? idea, string? format, CancellationToken stop)
     {
-        if (!await ReadAsync(study, a, b, idea, stop)) return NotFound();
-        using var text = new MemoryStream();
-        using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default with { Injection = CsvInjection.Escape }, leaveOpen: true))
+        if (!Sheet.Formats.Contains(format) || !await ReadAsync(study, a, b, idea, stop)) return NotFound();
+        var sheet = new Sheet(
+            ["idea", "player", "title", "take", "recorded", "kind", "searched_bars", "confirmed", "occasions", "outside", "near_misses", "waiting", "per_100", "low", "high"],
+            [.. Ideas.SelectMany(i => Found[i.Id].Select(f => RowOf(i, f)))]);
+        return File(sheet.As(format!), Sheet.MediaOf(format!), $"compare.{format}");
+
+        static IReadOnlyList<object?> RowOf(IdeaRow of, IdeaInRecording found)
         {
-            void Row(IEnumerable<string> fields)
-            {
-                foreach (var field in fields) csv.WriteField(field);
-                csv.EndRecord();
-            }
-            Row(["idea", "player", "title", "take", "recorded", "kind", "searched_bars", "confirmed", "occasions", "outside", "near_misses", "waiting", "per_100", "low", "high"]);
-            foreach (var (of, found) in Ideas.SelectMany(i => Found[i.Id].Select(f => (i, f))))
-            {
-                var e = found.Evidence;
-                string[] numbers = [.. new double?[] { e.Exposure, e.Confirmed, e.Occasions, e.Outside, e.NearMisses, e.Waiting, found.Rate?.Value, found.Rate?.Low, found.Rate?.High }.Select(n => n?.ToString(CultureInfo.InvariantCulture) ?? "")];
-                Row([of.Nickname, found.Recording.Player, found.Recording.Title, found.Recording.Take, found.Recording.Recorded?.ToString() ?? "", found.Recording.Kind, .. numbers]);
-            }
+            var (r, e) = (found.Recording, found.Evidence);
+            return [of.Nickname, r.Player, r.Title, r.Take, r.Recorded?.ToString(), r.Kind, e.Exposure, e.Confirmed, e.Occasions, e.Outside, e.NearMisses, e.Waiting, found.Rate?.Value, found.Rate?.Low, found.Rate?.High];
         }
-        return File(text.ToArray(), "text/csv; charset=utf-8", "compare.csv");
     }
 
     public async Task<IActionResult> OnGetSvgAsync(StudyId study, string? a, string? b, IdeaId? idea, string? view, CancellationToken stop)

@@ -1,5 +1,4 @@
 using System.Globalization;
-using CsvHelper;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Storage;
@@ -45,37 +44,16 @@ public sealed class ShowModel(
     public string? Filter { get; private set; }
 
     public string Svg => With() + (With().Contains('?') ? "&" : "?") + "handler=Svg";
-    public string Csv => With() + (With().Contains('?') ? "&" : "?") + "handler=Csv";
+    public string SheetAs(string format) => With() + (With().Contains('?') ? "&" : "?") + $"handler=Sheet&format={format}";
 
     public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, CancellationToken stop, [FromQuery(Name = "page")] int page = 1) =>
         await ReadAsync(idea, show, sort, recording, player, group, page, false, stop) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnGetCsvAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, CancellationToken stop)
+    /// <summary>The concordance as a table to take away.</summary>
+    public async Task<IActionResult> OnGetSheetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, string? format, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, show, sort, recording, player, group, 1, true, stop)) return NotFound();
-        using var text = new MemoryStream();
-        using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default with { Injection = CsvInjection.Escape }, leaveOpen: true))
-        {
-            string[] columns = ["player", "title", "take", "recorded", "clock", "bar", "count", "tempo", "verdict", "cost", "difference", "unsure", "judgement", "reason"];
-            Write(csv, columns);
-            foreach (var s in Concordance.Rows)
-            {
-                var recorded = s.Row.RecordedFrom is { } from && s.Row.RecordedTo is { } to ? new PartialDate(from, to).ToString() : "";
-                Write(csv, [
-                    s.Row.Player, s.Row.Title, s.Row.Take, recorded, s.Clock?.ToString() ?? "", Number(s.Bar), s.Count, Number(s.BeatsPerMinute), s.Row.Verdict,
-                    Number(s.Row.Cost), s.Row.Summary, Number(s.Row.Unsure), s.JudgementWords, s.Row.Reason,
-                ]);
-            }
-        }
-        return File(text.ToArray(), "text/csv; charset=utf-8", "sightings.csv");
-
-        static string Number<T>(T? value) => string.Create(CultureInfo.InvariantCulture, $"{value}");
-
-        static void Write(CsvWriter csv, IEnumerable<string> fields)
-        {
-            foreach (var field in fields) csv.WriteField(field);
-            csv.EndRecord();
-        }
+        if (!Sheet.Formats.Contains(format) || !await ReadAsync(idea, show, sort, recording, player, group, 1, true, stop)) return NotFound();
+        return File(Concordance.AsSheet().As(format!), Sheet.MediaOf(format!), $"sightings.{format}");
     }
 
     /// <summary>The concordance as a picture of its own.</summary>
