@@ -74,6 +74,20 @@ public sealed class Person(ChromeDriver browser, string site)
         WaitUntilGone(before);
     }
 
+    /// <summary>Drops files anywhere on the page, as from a file manager, and waits for the page that follows.</summary>
+    public void Drops(params (string Name, byte[] Bytes)[] files)
+    {
+        WaitUntilWhole();
+        var before = browser.FindElement(By.TagName("html"));
+        browser.ExecuteScript(
+            """
+            const dropped = new DataTransfer();
+            for (const [name, bytes] of arguments[0]) dropped.items.add(new File([Uint8Array.from(atob(bytes), (c) => c.charCodeAt(0))], name));
+            for (const kind of ["dragover", "drop"]) document.querySelector("main").dispatchEvent(new DragEvent(kind, { dataTransfer: dropped, bubbles: true, cancelable: true }));
+            """, files.Select(f => (object)new object[] { f.Name, Convert.ToBase64String(f.Bytes) }).ToList());
+        WaitUntilGone(before);
+    }
+
     public Actions Hands => new(browser);
 
     public string Value(string id) => browser.FindElement(By.Id(id)).GetDomProperty("value") ?? "";
