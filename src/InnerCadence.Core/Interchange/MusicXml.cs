@@ -25,6 +25,7 @@ public static class MusicXml
     {
         var voices = passage.Voices.Count > 0 ? passage.Voices : [Voice.Snare];
         var bars = Score.Of(passage);
+        var closing = ClosingHats(passage);
         var part = new XElement("part", new XAttribute("id", "P1"));
         for (var i = 0; i < bars.Length; i++)
         {
@@ -38,9 +39,9 @@ public static class MusicXml
             if (i == 0 && passage.Tempo is { } tempo)
                 measure.Add(new XElement("direction", new XAttribute("placement", "above"),
                     new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", "quarter"), new XElement("per-minute", tempo.ToString()))), new XElement("sound", new XAttribute("tempo", tempo.ToString()))));
-            Line(measure, bar.Hands, "1", "up", sticking);
+            Line(measure, bar.Hands, "1", "up", sticking, closing);
             measure.Add(new XElement("backup", new XElement("duration", bar.Meter.Length.Value)));
-            Line(measure, bar.Feet, "2", "down", sticking);
+            Line(measure, bar.Feet, "2", "down", sticking, closing);
             part.Add(measure);
         }
         return new(new XDeclaration("1.0", "UTF-8", "no"), new XElement("score-partwise", new XAttribute("version", "4.0"),
@@ -58,7 +59,14 @@ public static class MusicXml
         return bars[i].AsBefore == before ? null : new("measure-style", new XElement("measure-repeat", new XAttribute("type", before ? "stop" : "start"), before ? "" : "1"));
     }
 
-    private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking)
+    /// <summary>The first closed hats after an open one get the sign for it; the others need none.</summary>
+    private static HashSet<Tick> ClosingHats(Passage passage)
+    {
+        var hats = passage.Strokes.Where(s => s.Voice == Voice.Hat).ToList();
+        return [.. hats.Zip(hats.Skip(1)).Where(p => p.First.Openness is Openness.Open or Openness.Loose && p.Second.Openness is not (Openness.Open or Openness.Loose)).Select(p => p.Second.At)];
+    }
+
+    private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking, HashSet<Tick> closing)
     {
         for (var i = 0; i < signs.Length; i++)
         {
@@ -78,7 +86,7 @@ public static class MusicXml
             {
                 var stroke = sign.Strokes[k];
                 measure.Add(new XElement("note", k > 0 ? new XElement("chord") : null, Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
-                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beams(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking),
+                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beams(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking, stroke.Voice == Voice.Hat && closing.Contains(stroke.At)),
                     sticking == StickingAs.Lyrics && stroke.Side is { } side && stroke.Voice.Limbs == LimbClass.Hand ? new XElement("lyric", new XElement("syllabic", "single"), new XElement("text", side == Side.Right ? "R" : "L")) : null));
             }
         }
@@ -123,12 +131,13 @@ public static class MusicXml
         return first && !last ? new("tuplet", new XAttribute("type", "start")) : last && !first ? new("tuplet", new XAttribute("type", "stop")) : null;
     }
 
-    private static XElement? Notations(Stroke stroke, XElement? tuplet, StickingAs sticking)
+    private static XElement? Notations(Stroke stroke, XElement? tuplet, StickingAs sticking, bool closes)
     {
         var ornaments = (stroke.Ornaments & Ornaments.Buzz) != 0 ? new XElement("ornaments", new XElement("tremolo", new XAttribute("type", "unmeasured"), 0)) : null;
         var technical = new List<XElement>();
         if (sticking == StickingAs.Fingering && stroke.Side is { } side) technical.Add(new("fingering", side == Side.Right ? "R" : "L"));
         if (stroke.Openness == Openness.Open) technical.Add(new("open"));
+        if (closes) technical.Add(new("stopped"));
         if (stroke.Openness == Openness.Loose) technical.Add(new("half-muted"));
         if ((stroke.Ornaments & Ornaments.Rimshot) != 0) technical.Add(new("other-technical", "rimshot"));
         if ((stroke.Ornaments & Ornaments.Choke) != 0) technical.Add(new("other-technical", "choke"));

@@ -115,6 +115,13 @@ public class MusicXmlFiles
     }
 
     [Fact]
+    public void Open_hats_and_the_first_closed_one_after_have_their_signs()
+    {
+        var written = MusicXml.Write(Read("HH: 1 &o 2 & 3~ 4 4&"), Map);
+        written.Descendants("technical").Select(t => t.Elements().Single().Name.LocalName).ShouldBe(["open", "stopped", "half-muted", "stopped"]);
+    }
+
+    [Fact]
     public void Like_bars_show_the_sign_and_shorter_notes_have_their_beams()
     {
         var written = MusicXml.Write(Read("HH: 8ths | % | 8ths@1-2 3 e & a 4 4a\nSN: 2 4 | % | 2"), Map);

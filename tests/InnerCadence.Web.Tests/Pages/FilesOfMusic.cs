@@ -73,7 +73,8 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     {
         var idea = await application.PageAsync("/ideas/3");
         var links = idea.QuerySelectorAll("a[download][aria-label^='The idea as']").Select(a => a.GetAttribute("href")!).ToList();
-        links.Count.ShouldBe(10);
+        links.Count.ShouldBe(11);
+        (await application.Client.GetStringAsync("/passages/16/as/musicxml?sticking=fingering", TestContext.Current.CancellationToken)).ShouldNotContain("<lyric>");
         foreach (var link in links) (await application.Client.GetAsync(link, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.OK, link);
         var counts = await application.Client.GetStringAsync("/ideas/3/as/counts", TestContext.Current.CancellationToken);
         var (_, again) = await ConvertAsync("json", "counts", await application.Client.GetByteArrayAsync("/ideas/3/as/json", TestContext.Current.CancellationToken));
