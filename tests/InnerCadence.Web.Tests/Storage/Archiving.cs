@@ -95,6 +95,40 @@ public class Archiving : StorageTests
         Dictionary<string, string> With(string file, Func<string, string> change) => new(good) { [file] = change(good[file]) };
     }
 
+    /// <summary>A few bytes changed anywhere, or anything changed in a table: it is read or refused in a sentence, and nothing throws.</summary>
+    [Fact]
+    public async Task Any_bytes_are_read_or_refused()
+    {
+        var study = await DemoAsync();
+        var whole = (await Archive.WriteAsync(study, Stop))!;
+        var files = Files(whole);
+        var random = new Random(20);
+        string[] junk = ["null", "-1", "\"x\"", "{}", "[1]", "1e300", "\"2031-13-40\"", "9223372036854775807", "true"];
+        for (var round = 0; round < 20; round++)
+        {
+            byte[] broken = [.. whole];
+            for (var i = 0; i < 4; i++) broken[random.Next(broken.Length)] = (byte)random.Next(256);
+            await LookAsync(broken);
+            var tables = files.Keys.Where(k => k.StartsWith("tables/", StringComparison.Ordinal) && files[k].Length > 0).ToList();
+            var table = tables[random.Next(tables.Count)];
+            var lines = files[table].Split('\n', StringSplitOptions.RemoveEmptyEntries);
+            var row = JsonNode.Parse(lines[0])!.AsObject();
+            var column = row.Select(c => c.Key).ElementAt(random.Next(row.Count));
+            row[column] = JsonNode.Parse(junk[random.Next(junk.Length)]);
+            await LookAsync(Zip(new(files) { [table] = string.Join('\n', lines.Skip(1).Prepend(row.ToJsonString())) }));
+        }
+        (await Studies.AllAsync(Stop)).Count(s => s.Name.StartsWith("Ilse", StringComparison.Ordinal)).ShouldBe(1);
+
+        async Task LookAsync(byte[] bytes)
+        {
+            foreach (var into in (StudyId?[])[null, study])
+            {
+                var (report, problem) = await Archive.LookAsync(new MemoryStream(bytes), into, Stop);
+                if (report is null) problem.ShouldNotBeNullOrEmpty();
+            }
+        }
+    }
+
     [Fact]
     public async Task An_archive_of_before_a_column_was_there_gets_its_default()
     {
