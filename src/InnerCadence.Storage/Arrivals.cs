@@ -1,6 +1,5 @@
 using Dapper;
-using InnerCadence.Core.Interchange;
-using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
 using Npgsql;
 
 namespace InnerCadence.Storage;

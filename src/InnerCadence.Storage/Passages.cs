@@ -1,5 +1,4 @@
 using Dapper;
-using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using Npgsql;

@@ -1,5 +1,5 @@
-using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Sound;
 

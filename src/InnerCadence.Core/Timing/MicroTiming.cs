@@ -1,6 +1,4 @@
 using InnerCadence.Core.Counting;
-using InnerCadence.Core.Evidence;
-using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.Statistics;
@@ -8,8 +6,8 @@ using MathNet.Numerics.Statistics;
 namespace InnerCadence.Core.Timing;
 
 /// <summary>How early or late a voice is played, in milliseconds, late positive.</summary>
-/// <param name="Mean">With Student's t interval of 95 % where there are at least two strokes.</param>
-public sealed record VoiceTiming(Voice Voice, double Mean, Interval? Interval, int Strokes);
+/// <param name="Interval">Student's t of 95 % around the mean; nothing below two strokes.</param>
+public sealed record VoiceTiming(Voice Voice, double Mean, (double Low, double High)? Interval, int Strokes);
 
 /// <summary>A stroke that is played unlike the same place in other bars.</summary>
 /// <param name="Milliseconds">Against the middle of the others, late positive.</param>
@@ -41,10 +39,10 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
         return new(voice, mean, offsets.Length < 2 ? null : Around(mean, spread, offsets.Length), offsets.Length);
     }
 
-    private static Interval Around(double mean, double spread, int n)
+    private static (double Low, double High) Around(double mean, double spread, int n)
     {
         var half = StudentT.InvCDF(0, 1, n - 1, 0.975) * spread / Math.Sqrt(n);
-        return new(mean, mean - half, mean + half);
+        return (mean - half, mean + half);
     }
 
     /// <summary>Each voice against the one with the most strokes, where both are struck at once: only what the interval leaves no doubt about.</summary>

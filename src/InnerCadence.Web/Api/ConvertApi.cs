@@ -3,6 +3,7 @@ using InnerCadence.Core.Counting;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Sound;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Interchange;

@@ -25,6 +25,8 @@ public static class SoundApi
         routes.MapGet("/api/sound/voices/{key}.wav", Voice).WithName("Sound").WithTags("sound").WithSummary("One sound of the kit as WAV.");
         routes.MapPost("/api/sound/performance", Perform).WithName("Performance").WithTags("sound")
             .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+        routes.MapPost("/api/sound/onsets", OnsetsAsync).WithName("Onsets").WithTags("sound").WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes))
+            .WithSummary("The body is a WAV file, read as it comes: what was struck in each band, and tempos it may have. Proposals only.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
@@ -63,6 +65,39 @@ public static class SoundApi
             ["line"] = new JsonArray([.. performance.Line.Select(p => (JsonNode)new JsonArray(Math.Round(p.At, 5), p.Tick.Value))]),
             ["firstBar"] = passage.Bars == 0 ? 0 : Math.Round(performance.Line[1].At, 5),
             ["click"] = new JsonArray("XS-normal-plain-0", "XS-accent-plain-0"),
+        });
+    }
+
+    private const long MostBytes = 1024L * 1024 * 1024;
+
+    private static async Task<IResult> OnsetsAsync(HttpRequest request, CancellationToken stop)
+    {
+        var start = new byte[WavHead.Most];
+        var filled = await request.Body.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, stop);
+        var (head, problem) = WavHead.Read(start.AsSpan(0, filled), filled < start.Length ? filled : request.ContentLength ?? long.MaxValue);
+        if (head is null) return Results.Problem(problem, statusCode: StatusCodes.Status400BadRequest);
+        var onsets = new Onsets(head.Rate);
+        var (bytes, mono) = (new byte[head.FrameBytes * 16384], new float[16384]);
+        var (left, rest) = (head.DataBytes, start.AsMemory((int)head.DataStart, filled - (int)head.DataStart));
+        while (left > 0)
+        {
+            var wanted = (int)Math.Min(bytes.Length, left);
+            var read = Math.Min(wanted, rest.Length);
+            rest[..read].CopyTo(bytes);
+            rest = rest[read..];
+            if (read < wanted) read += await request.Body.ReadAtLeastAsync(bytes.AsMemory(read, wanted - read), wanted - read, throwOnEndOfStream: false, stop);
+            if (read == 0) break;
+            left -= read;
+            onsets.Add(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read - read % head.FrameBytes), mono)));
+        }
+        return Results.Json(new JsonObject
+        {
+            ["seconds"] = Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3),
+            ["onsets"] = new JsonArray([.. onsets.Found().Select(o => (JsonNode)new JsonObject
+            {
+                ["at"] = Math.Round(o.At, 4), ["band"] = o.Band.ToString().ToLowerInvariant(), ["strength"] = Math.Round(o.Strength, 3), ["family"] = o.Family.ToString().ToLowerInvariant(), ["confidence"] = Math.Round(o.Confidence, 3),
+            })]),
+            ["tempo"] = new JsonArray([.. onsets.Tempos().Select(t => (JsonNode)new JsonObject { ["bpm"] = t.Bpm, ["weight"] = t.Weight })]),
         });
     }
 

@@ -7,6 +7,7 @@ using System.Xml.Linq;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Web.Interchange;
 

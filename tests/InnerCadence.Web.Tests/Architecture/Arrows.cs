@@ -23,6 +23,8 @@ public class Arrows
         { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas", "Evidence"] },
         { "Evidence", ["Music", "Ideas", "Timing"] },
         { "Practice", ["Music", "Counting", "Hands"] },
+        { "Interchange", ["Music", "Counting", "Timing"] },
+        { "Sound", ["Music", "Counting", "Timing"] },
         { "Telling", ["Timing"] },
         { "Claims", ["Music", "Counting", "Rhythm", "Discovery", "Evidence"] },
     };

@@ -230,7 +230,7 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     {
         var passage = CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3 | %x3").Passage;
         var random = new Random(5);
-        var file = Core.Interchange.MidiPassage.Write(passage, Core.Interchange.PercussionMap.General, offsets: [.. passage.Strokes.Select(s => new Core.Interchange.StrokeOffset(s.At, s.Voice, random.NextDouble() * 4 + (s.Voice.Code == "SN" ? 14 : 0)))]).Write();
+        var file = Core.Interchange.MidiPassage.Write(passage, Core.Interchange.PercussionMap.General, offsets: [.. passage.Strokes.Select(s => new Core.Timing.StrokeOffset(s.At, s.Voice, random.NextDouble() * 4 + (s.Voice.Code == "SN" ? 14 : 0)))]).Write();
         var (response, page) = await SendAsync("/recordings/3/passages/new", ("played.mid", file));
         ((IHtmlInputElement)page.QuerySelector("[name=timing]")!).IsChecked = true;
         var (_, saved) = await application.PressAsync(page, response.RequestMessage!.RequestUri!.PathAndQuery, "Save");
