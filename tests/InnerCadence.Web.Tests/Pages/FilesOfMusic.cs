@@ -185,7 +185,7 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         var (response, page) = await SendAsync("/files?study=1", ("../up/Tide table.mid", midi), ("b.json", json), ("c.txt", Encoding.UTF8.GetBytes(Groove)), ("photo.png", [0x89, 0x50, 0x4E, 0x47, 13, 10, 0]), ("old.zip", Zip(("study.json", "{}"))));
         var address = response.RequestMessage!.RequestUri!.PathAndQuery;
         page.QuerySelector(".lead-line")!.TextContent.ShouldStartWith("3 can be made into passages.");
-        page.QuerySelectorAll("#opened tbody tr").Select(r => r.TextContent.Contains("neither MIDI") || r.TextContent.Contains("open it alone")).ShouldBe([false, false, false, true, true]);
+        page.QuerySelectorAll("#opened tbody tr").Select(r => r.TextContent.Contains("neither MIDI") || r.TextContent.Contains("An archive of a study.")).ShouldBe([false, false, false, true, true]);
         var before = (await application.PageAsync("/studies/1/recordings")).QuerySelector("main")!.TextContent;
         before.ShouldNotContain("Tide table");
 
@@ -204,6 +204,23 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         made.QuerySelector("h1")!.TextContent.ShouldBe("Tide table");
         made.QuerySelector("textarea")!.TextContent.ShouldContain("SN: 2>");
         (await application.PressAsync(report, address, "Forget the files")).Page.QuerySelector(".notice")!.TextContent.ShouldContain("the passages made of them stay");
+    }
+
+    [Fact]
+    public async Task A_table_of_recordings_finds_its_study_and_its_own_page()
+    {
+        var csv = "title,date,tempo\nNew Piece,1971,100\n"u8.ToArray();
+        var (response, _) = await SendAsync("/files?study=1", ("recordings.csv", csv));
+        response.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/imports/");
+        // Dropped where there is no study, it asks for one first.
+        var (asked, page) = await SendAsync("/", ("recordings.csv", csv));
+        ((IHtmlSelectElement)page.QuerySelector("#study")!).Value = "1";
+        (response, _) = await application.PressAsync(page, asked.RequestMessage!.RequestUri!.PathAndQuery, "For this study");
+        response.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/imports/");
+        // Among others it is taken out by a button.
+        (asked, page) = await SendAsync("/studies/1", ("recordings.csv", csv), ("groove.txt", Encoding.UTF8.GetBytes(Groove)));
+        (response, _) = await application.PressAsync(page, asked.RequestMessage!.RequestUri!.PathAndQuery, "Look at recordings.csv");
+        response.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/imports/");
     }
 
     [Fact]

@@ -6,10 +6,11 @@ namespace InnerCadence.Web.Pages.Files;
 
 /// <param name="Score">What was read; nothing where it is no passage.</param>
 /// <param name="Why">What it is instead, or why it cannot be read.</param>
-public sealed record LookedAt(ArrivedFile File, ReadScore? Score, string? Why);
+/// <param name="Alone">It has a page of its own on which it is looked at.</param>
+public sealed record LookedAt(ArrivedFile File, ReadScore? Score, string? Why, bool Alone = false);
 
 /// <summary>Files that were opened together: how each is read, where they are to go, and what became of them.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Jobs jobs, Arrivals arrivals, KnownSounds sounds) : StudyPage(studies), IAsksSounds
+public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Jobs jobs, Storage.Imports imports, Arrivals arrivals, KnownSounds sounds) : StudyPage(studies), IAsksSounds
 {
     public Arrival Arrival { get; private set; } = null!;
     public IReadOnlyList<LookedAt> Files { get; private set; } = [];
@@ -34,10 +35,10 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
 
     private static LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map) => Arriving.KindOf(file.Content) switch
     {
-        ArrivedKind.Study => new(file, null, "An archive of a study: open it alone."),
+        ArrivedKind.Study => new(file, null, "An archive of a study.", true),
         ArrivedKind.Backup => new(file, null, "A backup of the whole installation: it is brought back in Settings."),
         ArrivedKind.Sound => new(file, null, "A sound: attach it on its recording’s Listen page."),
-        ArrivedKind.Recordings => new(file, null, "A table of recordings: open it alone."),
+        ArrivedKind.Recordings => new(file, null, "A table of recordings.", true),
         _ => ScoreFiles.Read(file.Content, out var problem, map) is { } score ? new(file, score, null) : new(file, null, problem),
     };
 
@@ -45,7 +46,19 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     {
         if (!await FindAsync(arrival, stop) || await AllStudies.FindAsync(study, stop) is null) return NotFound();
         await arrivals.GiveAsync(arrival, study, stop);
-        return Redirect($"/files/{arrival}");
+        return await arrivals.FilesAsync(arrival, stop) is [var only] && Arriving.KindOf(only.Content) == ArrivedKind.Recordings ? await OnPostAloneAsync(arrival, only.Id, stop) : Redirect($"/files/{arrival}");
+    }
+
+    /// <summary>Takes a table of recordings or an archive to the page where it is looked at.</summary>
+    public async Task<IActionResult> OnPostAloneAsync(ArrivalId arrival, ArrivedFileId file, CancellationToken stop)
+    {
+        if (!await FindAsync(arrival, stop) || await arrivals.FileAsync(file, stop) is not { } found || found.ArrivalId != arrival) return NotFound();
+        return (Arriving.KindOf(found.Content), Arrival.StudyId) switch
+        {
+            (ArrivedKind.Recordings, { } study) => Redirect($"/imports/{await imports.AddAsync(study, found.Name, found.Content, CsvTable.Read(found.Content), stop)}"),
+            (ArrivedKind.Study, _) => Redirect($"/files/{await arrivals.AddAsync(Arrival.StudyId, null, [(found.Name, found.Content)], stop)}/study"),
+            _ => NotFound(),
+        };
     }
 
     public async Task<IActionResult> OnPostAsync(ArrivalId arrival, string? recording, string? kind, bool timing, CancellationToken stop)

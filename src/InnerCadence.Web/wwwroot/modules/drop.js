@@ -3,6 +3,8 @@ const form = document.getElementById("dropped");
 const told = document.getElementById("drop-told");
 const sound = document.querySelector("form[data-takes=sound]");
 
+const most = 64 * 1024 * 1024;
+
 const say = (text) => {
   told.textContent = text;
   told.hidden = !text;
@@ -25,6 +27,8 @@ addEventListener("drop", async (event) => {
   event.preventDefault();
   const files = await filesOf(event.dataTransfer);
   if (files.length === 0) return say("There is no file in what was dropped.");
+  if (!sound && files.every((file) => file.type.startsWith("audio/"))) return say("A sound is attached on its recording’s Listen page: drop it there.");
+  if (!sound && files.reduce((sum, file) => sum + file.size, 0) > most) return say("That is more than 64 MB: drop fewer files at once.");
   say(files.length === 1 ? `Opening ${files[0].name} …` : `Opening ${files.length} files …`);
   const into = sound && files.every((file) => file.type.startsWith("audio/")) ? sound : form;
   const chosen = new DataTransfer();
