@@ -14,7 +14,7 @@ public class EveryScreen(Site site)
         "/", "/studies/new", "/studies/1", "/studies/1/edit", "/studies/1/recordings", "/studies/1/recordings/new", "/recordings/1", "/recordings/1/edit", "/recordings/3/listen", "/studies/1/blind?seed=7&number=2", "/studies/1/recordings/sheet",
         "/studies/1/recordings/import", "/studies/1/ensembles", "/ensembles/1", "/releases/1", "/studies/1/tables", "/files", "/files?study=1", "/studies/1/modulation", "/recordings/8", "/recordings/2/tempo", "/recordings/2/issues?clock=1:32.4",
         "/recordings/1/passages/new", "/studies/1/passages", "/passages/3", "/passages/14", "/passages/2/cut?from=2.3e&to=end", "/studies/1/ideas", "/ideas/1",
-        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year", "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1", "/studies/1/fingerprint?voice=SN&at=10080", "/studies/1/compare", "/studies/1/compare?a=kind-live&b=kind-studio&cautious=true", "/ideas/1/where", "/studies/1/pair?one=22&two=23", "/passages/22/rhythm?cycle=7", "/sightings/1", "/studies/1/find?q=run", "/studies/1/claims", "/studies/1/claims/new", "/studies/1/claims/new?test=voice", "/claims/1", "/claims/4", "/claims/2/edit", "/ideas/7/players", "/studies/1/next", "/studies/1/article", "/studies/1/report", "/passages/3/hands", "/studies/1/rudiments", "/studies/1/rudiments/flam%20accent", "/studies/1/practice", "/practice/1", "/guide", "/keys", "/speed", "/nowhere",
+        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year", "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1", "/studies/1/fingerprint?voice=SN&at=10080", "/studies/1/compare", "/studies/1/compare?a=kind-live&b=kind-studio&cautious=true", "/ideas/1/where", "/studies/1/pair?one=22&two=23", "/passages/22/rhythm?cycle=7", "/passages/21/rhythm", "/sightings/1", "/studies/1/find?q=run", "/studies/1/claims", "/studies/1/claims/new", "/studies/1/claims/new?test=voice", "/claims/1", "/claims/4", "/claims/2/edit", "/ideas/7/players", "/studies/1/next", "/studies/1/article", "/studies/1/report", "/passages/3/hands", "/studies/1/rudiments", "/studies/1/rudiments/flam%20accent", "/studies/1/practice", "/practice/1", "/guide", "/keys", "/speed", "/nowhere",
     ];
 
     [Theory, MemberData(nameof(Screens))]
@@ -39,6 +39,12 @@ public class EveryScreen(Site site)
         browser.Navigate().GoToUrl(site.Address + address);
         var overflow = browser.ExecuteScript("return document.documentElement.scrollWidth - document.documentElement.clientWidth");
         Convert.ToInt32(overflow).ShouldBe(0, address);
+        // Nor does a table stand over what is beside it.
+        ((IEnumerable<object>)browser.ExecuteScript(
+            """
+            return [...document.querySelectorAll("main table")].filter((table) => table.offsetParent && table.getBoundingClientRect().right > table.parentElement.getBoundingClientRect().right + 2
+              && getComputedStyle(table.parentElement).overflowX === "visible").map((table) => table.outerHTML.slice(0, 120));
+            """)!).Select(t => t.ToString()!).ShouldBeEmpty(address);
     }
 
     [Fact]
