@@ -18,14 +18,22 @@ public sealed record SoundRow
     public double? Seconds { get; init; }
     public bool Simulated { get; init; }
     public bool HasOverview { get; init; }
+    /// <summary>What was struck in it was looked for.</summary>
+    public bool IsHeard { get; init; }
+
+    /// <summary>Whether the core reads it itself; others only the browser does.</summary>
+    public bool IsWav => Media == "audio/wav";
 }
+
+/// <summary>What the core heard in a sound.</summary>
+public sealed record HeardSound(IReadOnlyList<Onset> Onsets, IReadOnlyList<SoundTempo> Tempos);
 
 /// <summary>Sound files of recordings: kept by content, with an overview made in the background.</summary>
 public sealed class Sounds(NpgsqlDataSource source, SoundStore store, Jobs jobs, Recordings recordings, Timelines timelines, Passages passages)
 {
-    public const string OverviewKind = "overview", SimulationKind = "simulation";
+    public const string OverviewKind = "overview", SimulationKind = "simulation", OnsetsKind = "onsets";
 
-    private const string Columns = "id, recording_id, hash, name, media, bytes, seconds, simulated, overview is not null as has_overview";
+    private const string Columns = "id, recording_id, hash, name, media, bytes, seconds, simulated, overview is not null as has_overview, heard is not null as is_heard";
 
     public async Task<SoundRow?> OfRecordingAsync(RecordingId recording, CancellationToken stop)
     {
@@ -39,6 +47,13 @@ public sealed class Sounds(NpgsqlDataSource source, SoundStore store, Jobs jobs,
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.ExecuteScalarAsync<byte[]?>(new("select overview from sound where id = @id", new { id }, cancellationToken: stop));
+    }
+
+    /// <summary>What was struck in it; nothing before that was looked for.</summary>
+    public async Task<HeardSound?> HeardAsync(SoundId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.ExecuteScalarAsync<string?>(new("select heard::text from sound where id = @id", new { id }, cancellationToken: stop)) is { } json ? JsonSerializer.Deserialize<HeardSound>(json) : null;
     }
 
     /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the background; others get it from the browser.</summary>
@@ -84,7 +99,34 @@ public sealed class Sounds(NpgsqlDataSource source, SoundStore store, Jobs jobs,
     }
 
     /// <summary>Runs a claimed job that makes the overview of a WAV file; memory stays flat however long it is.</summary>
-    public async Task OverviewAsync(Job job, Guid worker, CancellationToken stop)
+    public Task OverviewAsync(Job job, Guid worker, CancellationToken stop)
+    {
+        Overview? overview = null;
+        return ListenAsync(job, worker, "Making the picture of the sound.", "Cancelled: the sound has no picture yet.", head => overview = new(head.Rate), mono => overview!.Add(mono),
+            async (connection, transaction, id) =>
+            {
+                await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id", new { id, overview = overview!.Columns() }, transaction, cancellationToken: stop));
+                return "The picture of the sound is made.";
+            }, stop);
+    }
+
+    /// <summary>Runs a claimed job that looks for what was struck in a WAV file, and for its tempo.</summary>
+    public Task OnsetsAsync(Job job, Guid worker, CancellationToken stop)
+    {
+        Onsets? onsets = null;
+        return ListenAsync(job, worker, "Listening to the sound.", "Cancelled: nothing was kept of what was heard.", head => onsets = new(head.Rate), mono => onsets!.Add(mono),
+            async (connection, transaction, id) =>
+            {
+                var heard = new HeardSound(onsets!.Found(), onsets.Tempos());
+                await connection.ExecuteAsync(new("update sound set heard = @heard::jsonb where id = @id", new { id, heard = JsonSerializer.Serialize(heard) }, transaction, cancellationToken: stop));
+                return $"{heard.Onsets.Count:#,0} onsets were heard.";
+            }, stop);
+    }
+
+    private delegate void Samples(ReadOnlySpan<float> mono);
+
+    /// <summary>Streams a sound’s samples to a listener and keeps what it made, with the job’s end, in one transaction.</summary>
+    private async Task ListenAsync(Job job, Guid worker, string doing, string cancelled, Action<WavHead> begin, Samples take, Func<NpgsqlConnection, NpgsqlTransaction, SoundId, Task<string>> keep, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         var id = new SoundId(JsonDocument.Parse(job.Input).RootElement.GetProperty("sound").GetInt64());
@@ -95,8 +137,12 @@ public sealed class Sounds(NpgsqlDataSource source, SoundStore store, Jobs jobs,
             return;
         }
         await using var file = store.Open(row.Hash);
-        var head = (await HeadAsync(file, stop)).Head!;
-        var overview = new Overview(head.Rate);
+        if ((await HeadAsync(file, stop)).Head is not { } head)
+        {
+            await Jobs.EndAsync(connection, null, job.Id, worker, "failed", "Only a WAV file is read here.", stop);
+            return;
+        }
+        begin(head);
         file.Position = head.DataStart;
         var bytes = new byte[head.FrameBytes * 16384];
         var mono = new float[16384];
@@ -106,18 +152,18 @@ public sealed class Sounds(NpgsqlDataSource source, SoundStore store, Jobs jobs,
             var read = await file.ReadAtLeastAsync(bytes.AsMemory(0, (int)Math.Min(bytes.Length, left)), (int)Math.Min(bytes.Length, left), throwOnEndOfStream: false, stop);
             if (read == 0) break;
             left -= read;
-            overview.Add(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read), mono)));
+            take(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read), mono)));
             if (head.DataBytes - left < beat) continue;
             beat += head.DataBytes / 20 + 1;
-            if (!await jobs.BeatAsync(job.Id, worker, (int)(100 - left * 100 / head.DataBytes), "Making the picture of the sound.", stop))
+            if (!await jobs.BeatAsync(job.Id, worker, (int)(100 - left * 100 / head.DataBytes), doing, stop))
             {
-                await Jobs.EndAsync(connection, null, job.Id, worker, "cancelled", "Cancelled: the sound has no picture yet.", stop);
+                await Jobs.EndAsync(connection, null, job.Id, worker, "cancelled", cancelled, stop);
                 return;
             }
         }
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id", new { id, overview = overview.Columns() }, transaction, cancellationToken: stop));
-        if (await Jobs.EndAsync(connection, transaction, job.Id, worker, "done", "The picture of the sound is made.", stop)) await transaction.CommitAsync(stop);
+        var said = await keep(connection, transaction, id);
+        if (await Jobs.EndAsync(connection, transaction, job.Id, worker, "done", said, stop)) await transaction.CommitAsync(stop);
     }
 
     /// <summary>Runs a claimed job that makes a recording’s sound up from its passages.</summary>

@@ -42,6 +42,7 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
         RecordingImport.Kind => import.RunAsync(job, worker, stop),
         Arrivals.Job => scores.RunAsync(job, worker, stop),
         Sounds.OverviewKind => sounds.OverviewAsync(job, worker, stop),
+        Sounds.OnsetsKind => sounds.OnsetsAsync(job, worker, stop),
         Sounds.SimulationKind => sounds.SimulateAsync(job, worker, Api.SoundApi.Sound, stop),
         _ => throw new InvalidOperationException($"No one knows how to do a job of kind {job.Kind}."),
     };

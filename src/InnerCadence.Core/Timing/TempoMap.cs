@@ -69,6 +69,15 @@ public sealed class TempoMap
     /// <summary>Quarters a minute at a bar.</summary>
     public double TempoAt(int bar) => 60 / knots[KnotAt(grid.StartOf(bar))].SecondsAQuarter;
 
+    /// <summary>The bar line that is meant by a clock time which somebody wrote down roughly; nothing where none is so near.</summary>
+    /// <param name="seconds">How far away it may be.</param>
+    public BarMark? BarLineNear(ClockTime at, double seconds)
+    {
+        var bar = PlaceOf(at).Bar;
+        return new[] { bar, bar + 1 }.Select(b => ClockOf(b) is { } clock ? new BarMark(b, clock) : (BarMark?)null).Where(m => m is { } mark && Math.Abs(mark.At.Milliseconds - at.Milliseconds) <= seconds * 1000)
+            .OrderBy(m => Math.Abs(m!.Value.At.Milliseconds - at.Milliseconds)).FirstOrDefault();
+    }
+
     /// <summary>The tempo of each stretch between two marks.</summary>
     public IReadOnlyList<(BarMark From, BarMark To, double Bpm)> Tempos =>
         [.. Marks.Zip(Marks.Skip(1)).Select((pair, i) => (pair.First, pair.Second, 60 / knots[i].SecondsAQuarter))];

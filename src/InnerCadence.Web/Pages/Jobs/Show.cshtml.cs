@@ -13,6 +13,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
         RecordingImport.Kind => "Importing recordings",
         Arrivals.Job => "Making passages of files",
         Sounds.OverviewKind => "Making the picture of a sound",
+        Sounds.OnsetsKind => "Listening for what is struck",
         Comparisons.Kind => "Counting by chance",
         Discoveries.Kind => "Looking for recurring cells",
         Sounds.SimulationKind => "Making a simulated sound",
@@ -27,6 +28,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
         Sounds.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
         Comparisons.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
         Discoveries.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],
+        Sounds.OnsetsKind => [($"/recordings/{Number("recording")}/listen#heard", "What was heard")],
         Sounds.OverviewKind => [($"/studies/{Study.Id}/recordings", "To the recordings")],
         _ => [($"/studies/{Study.Id}/ideas", "To the ideas")],
     };

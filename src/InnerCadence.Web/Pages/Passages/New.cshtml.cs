@@ -1,4 +1,5 @@
 using InnerCadence.Core.Counting;
+using InnerCadence.Core.Music;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Interchange;
@@ -57,7 +58,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     public ReadScore? Opened { get; private set; }
     public IReadOnlyList<(string Called, int Times)> Unknown => Opened?.Unknown ?? [];
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, ArrivedFileId? file, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, ArrivedFileId? file, int? hear, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened)
@@ -68,7 +69,33 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         }
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
         if (PassageDraft.Kinds.Contains(kind)) Input.Kind = kind;
+        if (hear is { } bars) await ProposeAsync(Math.Clamp(bars, 1, MostProposed), stop);
         return Page();
+    }
+
+    public const int MostProposed = 8;
+    /// <summary>How many bars are proposed from the sound; nothing where none are asked for.</summary>
+    public int? Proposed { get; private set; }
+    /// <summary>Why none can be proposed.</summary>
+    public string? ProposalProblem { get; private set; }
+    public int ProposedStrokes { get; private set; }
+    /// <summary>What is struck in the recording's sound was looked for.</summary>
+    public bool IsHeard { get; private set; }
+
+    /// <summary>Count lines from what is struck in the sound, to be listened to and put right; nothing is saved.</summary>
+    private async Task ProposeAsync(int bars, CancellationToken stop)
+    {
+        Proposed = bars;
+        var timeline = await timelines.OfAsync(Recording, stop);
+        var start = ModelState.Clock("Input.StartsAt", Input.StartsAt) ?? (int.TryParse(Input.Bar, out var bar) && bar > 0 ? timeline.Map?.ClockOf(bar) : null) ?? timeline.Map?.ClockOf(1);
+        var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
+        var tempo = start is { } at && timeline.Map is { } map ? Bpm.Of(map.TempoAt(map.PlaceOf(at).Bar)) : Recording.Tempo is { } said ? Bpm.Of(said) : null;
+        if (start is { } near && tempo is { } pace && timeline.Map?.BarLineNear(near, pace.SecondsOf(new(Tick.PerQuarter)) / 2) is { } line) (start, Input.Bar) = (line.At, $"{line.Bar}");
+        ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4." : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first." : start is null ? "Say at which clock time the first beat falls." : tempo is null ? "The tempo is not known: give the recording one, or mark its bars." : null;
+        if (ProposalProblem is not null) return;
+        var meters = CountLines.Parse(Head(Recording)).Passage.Meters;
+        var proposal = Core.Sound.Transcript.Propose(heard!.Onsets, start!.Value.Milliseconds / 1000.0, tempo!.Value, meters, bars);
+        (Input.Text, Input.StartsAt, Input.Confidence, ProposedStrokes) = (CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(tempo.Value.Value, 1)) }), start.Value.ToString(), "guess", proposal.Strokes.Length);
     }
 
     // The stamp is that of a listening session which is written down here.
@@ -131,7 +158,8 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         if (await recordings.FindAsync(id, stop) is not { } found) return false;
         ViewData["Recording"] = id;
         Recording = found;
-        HasSound = await sounds.OfRecordingAsync(id, stop) is not null;
+        var sound = await sounds.OfRecordingAsync(id, stop);
+        (HasSound, IsHeard) = (sound is not null, sound is { IsHeard: true });
         return await EnterAsync(found.StudyId, stop);
     }
 }

@@ -11,10 +11,12 @@ public sealed class EditModel(Storage.Studies studies, Storage.Recordings record
     public bool AsksSearched => false;
     public Recording Recording { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, CancellationToken stop)
+    /// <param name="tempo">Put into its field, to be looked at and saved.</param>
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? tempo, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         Input = RecordingInput.Of(Recording);
+        if (tempo is not null) Input.Tempo = tempo;
         return Page();
     }
 

@@ -55,6 +55,16 @@ public sealed class ListenModel(
         return Redirect($"/jobs/{await jobs.AddAsync(Sounds.SimulationKind, Study.Id, $"{{\"recording\":{recording}}}", stop)}");
     }
 
+    /// <summary>What was struck in the sound, if that was looked for.</summary>
+    public HeardSound? Heard { get; private set; }
+
+    public async Task<IActionResult> OnPostOnsetsAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        if (Sound is not { IsWav: true } sound) return Refuse("Attach a WAV file first: others are read by the browser only.");
+        return Redirect($"/jobs/{await jobs.AddAsync(Sounds.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
+    }
+
     public async Task<IActionResult> OnPostDetachAsync(RecordingId recording, CancellationToken stop)
     {
         if (!await FindAsync(recording, null, null, stop) || Sound is not { } sound) return NotFound();
@@ -105,6 +115,7 @@ public sealed class ListenModel(
     {
         if (!await FindRecordingAsync(id, stop)) return false;
         Sound = await sounds.OfRecordingAsync(id, stop);
+        Heard = Sound is { IsHeard: true } ? await sounds.HeardAsync(Sound.Id, stop) : null;
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
         var last = await sessions.LastKeysAsync(Recording.StudyId, stop);
         Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(Storage.Sessions.Keys).ToHashSet();

@@ -1,0 +1,64 @@
+using System.Net;
+using AngleSharp.Html.Dom;
+
+namespace InnerCadence.Web.Tests.Pages;
+
+/// <summary>From a sound to a proposed passage, without scripts: the sound is made up from the passages, so the truth is known.</summary>
+public class HeardInTheSound(Application application) : IClassFixture<Application>
+{
+    private async Task<IHtmlDocument> WorkAsync(IHtmlDocument page, string address, string button)
+    {
+        var (response, _) = await application.PressAsync(page, address, button);
+        for (var tries = 0; ; tries++)
+        {
+            var job = await application.PageAsync(response.RequestMessage!.RequestUri!.PathAndQuery);
+            if (job.QuerySelector("#job-state")!.TextContent.StartsWith("done", StringComparison.Ordinal)) return job;
+            tries.ShouldBeLessThan(240, job.QuerySelector("#job-said")!.TextContent);
+            await Task.Delay(250, TestContext.Current.CancellationToken);
+        }
+    }
+
+    [Fact]
+    public async Task What_is_struck_becomes_a_tempo_and_a_passage_to_put_right()
+    {
+        const string listen = "/recordings/3/listen";
+        var silent = await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=2");
+        silent.QuerySelector(".field-error")!.TextContent.ShouldContain("Nothing was heard in the sound yet");
+        silent.QuerySelector("#from-sound").ShouldBeNull();
+
+        await WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
+        var done = await WorkAsync(await application.PageAsync(listen), listen, "Listen for strokes and tempo");
+        done.QuerySelector("#job-said")!.TextContent.ShouldMatch("^1?,?\\d{3} onsets were heard\\.$");
+
+        var page = await application.PageAsync(listen);
+        var tempo = page.QuerySelectorAll("a[href*='edit?tempo=']").First();
+        double.Parse(tempo.TextContent, System.Globalization.CultureInfo.InvariantCulture).ShouldBeInRange(95, 97);
+        ((IHtmlInputElement)(await application.PageAsync(tempo.GetAttribute("href")!)).QuerySelector("#Input_Tempo")!).Value.ShouldBe(tempo.TextContent);
+
+        // Passage 8 was written down as beginning at 0:20; its bar line lies a little before.
+        var proposal = await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=2");
+        var text = proposal.QuerySelector("textarea")!.TextContent;
+        text.ShouldContain("SN: 2 4");
+        Core.Counting.CountLines.Parse(text).Passage.Strokes.Count(s => s.Voice == Core.Music.Voice.Hat).ShouldBeGreaterThanOrEqualTo(12);
+        ((IHtmlInputElement)proposal.QuerySelector("#Input_Bar")!).Value.ShouldBe("9");
+        ((IHtmlInputElement)proposal.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("0:19.919");
+        var (response, saved) = await application.PressAsync(proposal, "/recordings/3/passages/new", "Save");
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        saved.QuerySelector(".lead-line")!.TextContent.ShouldContain("bars 9–10");
+
+        (await application.PageAsync("/recordings/3/passages/new?at=noon&hear=2")).QuerySelector(".field-error")!.TextContent.ShouldContain("clock time");
+        // More bars than can be proposed are cut down, not refused.
+        (await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=999")).QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
+    }
+
+    [Fact]
+    public async Task Without_a_WAV_file_there_is_nothing_to_listen_to()
+    {
+        var page = await application.PageAsync("/recordings/5/listen");
+        page.QuerySelector("#heard").ShouldBeNull();
+        var form = page.QuerySelector("form[data-takes=sound]")!;
+        var token = form.QuerySelector("[name=__RequestVerificationToken]")!.GetAttribute("value")!;
+        var response = await application.Client.PostAsync("/recordings/5/listen?handler=Onsets", new FormUrlEncodedContent(new Dictionary<string, string> { ["__RequestVerificationToken"] = token }), TestContext.Current.CancellationToken);
+        response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
+}
