@@ -71,6 +71,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
         }
         var made = into ?? new(renumbered.Where(r => r.Key.Table == "study").Select(r => r.Value).Single());
         await CheckLineageAsync(made);
+        await CheckReadableAsync(made);
         await RewriteAsync(made);
         return new(made, name, subject, [.. counts.Where(c => c.Added + c.Here + c.Filled + c.Differing > 0)]);
     }
@@ -259,6 +260,16 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
             """, new { study }, transaction, cancellationToken: stop));
         if (circle is not null) throw new InvalidDataException($"the idea {circle} would descend from itself");
     }
+
+    /// <summary>What no page could show does not come in.</summary>
+    private async Task CheckReadableAsync(StudyId study)
+    {
+        if (await Claims.UnreadableAsync(connection, transaction, study, stop) is { } sentence) throw new InvalidDataException($"the claim “{Short(sentence)}” does not say what its test needs");
+        var ideas = await connection.QueryAsync<(string Nickname, string Text)>(new("select nickname, text from idea where study_id = @study", new { study }, transaction, cancellationToken: stop));
+        if (ideas.FirstOrDefault(i => Core.Counting.CountLines.Parse(i.Text).Passage.Strokes.IsEmpty).Nickname is { } empty) throw new InvalidDataException($"the idea {Short(empty)} has no stroke");
+    }
+
+    private static string Short(string words) => words.Length > 50 ? words[..50] + "…" : words;
 
     /// <summary>Numbers that stand inside texts: references of the article, players and recordings of saved filters, places of what recurs.</summary>
     private async Task RewriteAsync(StudyId study)

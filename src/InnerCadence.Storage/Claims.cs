@@ -33,6 +33,23 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
         from claim
         """;
 
+    /// <summary>The sentence of a claim that cannot be tested as it is kept, such as one that came from elsewhere; nothing where all can.</summary>
+    internal static async Task<string?> UnreadableAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, StudyId study, CancellationToken stop)
+    {
+        foreach (var kept in await connection.QueryAsync<Kept>(new($"{Columns} where study_id = @study", new { study }, transaction, cancellationToken: stop)))
+        {
+            try
+            {
+                _ = kept.AsClaim();
+            }
+            catch (InvalidOperationException)
+            {
+                return kept.Sentence;
+            }
+        }
+        return null;
+    }
+
     /// <summary>In the order in which they were made.</summary>
     public async Task<IReadOnlyList<ClaimRow>> OfStudyAsync(StudyId study, CancellationToken stop)
     {
@@ -191,11 +208,13 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
                 "never-before" => new NeverBefore(player, idea, new(DatedFrom!.Value, DatedTo!.Value)),
                 "more-than" => new MoreThan(player, idea, other),
                 "first" => new HadItFirst(player, idea, other),
-                "voice" => new VoiceAt(player, Core.Music.Voice.Find(Voice)!, Core.Music.Meter.Parse(Meter)!, new(AtTick!.Value), Least!.Value),
-                "trait" => new TraitIn(player, Habit.Find(Trait)!, Least!.Value),
-                _ => throw new InvalidOperationException($"Claim {Id} has no known test {Test}."),
+                "voice" => new VoiceAt(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Meter.Parse(Meter) ?? throw Unreadable(), new(AtTick!.Value), Least!.Value),
+                "trait" => new TraitIn(player, Habit.Find(Trait) ?? throw Unreadable(), Least!.Value),
+                _ => throw Unreadable(),
             };
             return new(Id, StudyId, Sentence, test, Note, Version);
         }
+
+        private InvalidOperationException Unreadable() => new($"Claim {Id} does not say what its test {Test} needs.");
     }
 }

@@ -166,6 +166,18 @@ public sealed class Practice(NpgsqlDataSource source)
         return limits;
     }
 
+    /// <summary>Where the drums stand; the usual kit where nobody said.</summary>
+    public async Task<KitLayout> LayoutAsync(CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return KitLayout.Read(await connection.ExecuteScalarAsync<string?>(new("select value from setting where name = @LayoutName", new { LayoutName }, cancellationToken: stop)) ?? "", _ => { });
+    }
+
+    public Task SaveLayoutAsync(KitLayout layout, CancellationToken stop) => ExecuteAsync(
+        "insert into setting (name, value) values (@LayoutName, @Written) on conflict (name) do update set value = excluded.value", new { LayoutName, layout.Written }, stop);
+
+    private const string LayoutName = "kit layout";
+
     public Task SaveLimitsAsync(Limits limits, CancellationToken stop) => ExecuteAsync(
         """
         insert into limb_limit (hand, hand_burst, doubles, foot, foot_double) values (@Hand, @HandBurst, @Doubles, @Foot, @FootDouble)

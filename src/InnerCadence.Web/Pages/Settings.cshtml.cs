@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Hands;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Storage;
 using InnerCadence.Web.Pages.Files;
@@ -18,6 +19,10 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
     [BindProperty]
     public string?[] Limit { get; set; } = [];
     public string? LimitProblem { get; private set; }
+    /// <summary>Where the drums stand, a line each.</summary>
+    [BindProperty]
+    public string? Layout { get; set; }
+    public IReadOnlyList<string> LayoutProblems { get; private set; } = [];
     public string? SoundProblem { get; private set; }
     public string? BackupProblem { get; private set; }
 
@@ -46,6 +51,7 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
             var limits = await practice.SetLimitsAsync(stop);
             Limit = [.. new[] { limits.Hand, limits.HandBurst, limits.Doubles, limits.Foot, limits.FootDouble }.Select(l => l.ToString("0.#", CultureInfo.InvariantCulture))];
         }
+        if (LayoutProblems.Count == 0) Layout = (await practice.LayoutAsync(stop)).Written;
         var map = await sounds.MapAsync(stop);
         Sounds = [.. Enumerable.Range(0, 128).Select(PercussionMap.Called).Concat(map.Said.Keys.Where(k => !k.StartsWith("note ", StringComparison.Ordinal)))
             .Select((called, i) => (called, Sound: map.Said.TryGetValue(called, out var said) ? said : i < 128 && map.Sounds.TryGetValue(i, out var sound) ? sound : (PercussionSound?)null, Said: map.Said.ContainsKey(called)))
@@ -88,6 +94,19 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
         }
         await practice.SaveLimitsAsync(new() { Hand = read[0], HandBurst = read[1], Doubles = read[2], Foot = read[3], FootDouble = read[4] }, stop);
         return Done("Limits are kept.");
+    }
+
+    public async Task<IActionResult> OnPostLayoutAsync(CancellationToken stop)
+    {
+        var problems = new List<string>();
+        var layout = KitLayout.Read((Layout ?? "").ReplaceLineEndings("\n"), problems.Add);
+        if (problems.Count > 0)
+        {
+            LayoutProblems = problems;
+            return await AgainAsync(stop);
+        }
+        await practice.SaveLayoutAsync(layout, stop);
+        return Done("The places of your drums are kept: reaches and crossings go by them.");
     }
 
     /// <summary>Says which drum a note is, or an instrument of another program.</summary>

@@ -67,6 +67,21 @@ public class SettingsOfTheInstallation(Application application) : IClassFixture<
     }
 
     [Fact]
+    public async Task Where_the_drums_stand_is_kept_and_what_cannot_be_read_stays_in_its_field()
+    {
+        var usual = (await SettingsAsync()).QuerySelector("#Layout")!.TextContent;
+        usual.ShouldContain("FT 45 20");
+        var (_, kept) = await SendAsync(await SettingsAsync(), ("Layout", "FT -60 25\nRD 20 60"));
+        kept.QuerySelector("#Layout")!.TextContent.ShouldContain("FT -60 25");
+        kept.QuerySelector("#Layout")!.TextContent.ShouldContain("SN 0 20");
+        var (response, wrong) = await SendAsync(await SettingsAsync(), ("Layout", "FT left a bit\nBD 0 0"));
+        response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        wrong.QuerySelectorAll(".field-error").Length.ShouldBe(2);
+        wrong.QuerySelector("#Layout")!.TextContent.ShouldContain("FT left a bit");
+        (await SendAsync(await SettingsAsync(), ("Layout", ""))).Page.QuerySelector("#Layout")!.TextContent.ShouldBe(usual);
+    }
+
+    [Fact]
     public async Task What_a_sound_is_can_be_said_changed_and_forgotten()
     {
         var (_, said) = await SendAsync(await SettingsAsync(), ("called", "99"), ("code", "HH o"));

@@ -81,6 +81,8 @@ public class Archiving : StorageTests
         (await Told(Zip(With("tables/study.jsonl", s => s + s)))).ShouldContain("more than one study");
         (await Told(Zip(With("tables/study.jsonl", _ => "")))).ShouldContain("no study");
         (await Told(Zip(With("tables/recording.jsonl", s => s + s[..(s.IndexOf('\n') + 1)])))).ShouldContain("two rows of recording have the number");
+        (await Told(Zip(With("tables/claim.jsonl", s => s.Replace("\"test\":\"voice\"", "\"test\":\"trait\""))))).ShouldContain("does not say what its test needs");
+        (await Told(Zip(With("tables/idea.jsonl", s => System.Text.RegularExpressions.Regex.Replace(s, "\"text\":\"[^\"]*\"", "\"text\":\"# nothing\""))))).ShouldContain("has no stroke");
         (await Told(Zip(With("tables/idea_link.jsonl", _ => Circle(good["tables/idea.jsonl"]))))).ShouldContain("would descend from itself");
         (await Told(Zip(With("tables/recording.jsonl", s => s.Replace("\"kind\":\"studio\"", "\"kind\":\"opera\""))))).ShouldContain("does not fit together");
         (await Told(Zip(With("tables/passage.jsonl", s => s.Replace("\"recording_id\":", "\"recording_id\":9999"))))).ShouldContain("does not fit together");

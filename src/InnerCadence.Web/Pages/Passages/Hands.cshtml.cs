@@ -85,6 +85,7 @@ public sealed class HandsModel(Storage.Studies studies, Storage.Passages passage
             Tempo = Bpm.Parse(tempo ?? "") ?? Read.Tempo ?? (found.RecordingTempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Of(100)!.Value,
             School = School.Find(school) ?? School.All[0],
             Limits = await practice.LimitsAsync(stop),
+            Layout = await practice.LayoutAsync(stop),
             Tied = ties,
         };
         Options = Sticking.Of(Read, Settings);

@@ -3,9 +3,9 @@ using InnerCadence.Core.Sound;
 
 namespace InnerCadence.Bench;
 
-/// <summary>The picture of four minutes of stereo sound: under a second; its memory does not grow with the sound but for fifty bytes a second.</summary>
+/// <summary>Four minutes of stereo sound: their picture under a second, what was struck in them under eight (time.md, "Sound"). The picture’s memory does not grow but for fifty bytes a second.</summary>
 [ShortRunJob, MemoryDiagnoser]
-public class OverviewOfFourMinutes
+public class FourMinutesOfSound
 {
     private readonly byte[] block = new byte[4 * 16384];
     private readonly float[] mono = new float[16384];
@@ -15,10 +15,18 @@ public class OverviewOfFourMinutes
     public void Fill() => new Random(1).NextBytes(block);
 
     [Benchmark]
-    public int Make()
+    public int MakeOverview()
     {
         var overview = new Overview(head.Rate);
         for (var frames = 0; frames < 240 * 44100; frames += 16384) overview.Add(mono.AsSpan(0, head.Decode(block, mono)));
         return overview.Columns().Length;
+    }
+
+    [Benchmark]
+    public int FindOnsets()
+    {
+        var onsets = new Onsets(head.Rate);
+        for (var frames = 0; frames < 240 * 44100; frames += 16384) onsets.Add(mono.AsSpan(0, head.Decode(block, mono)));
+        return onsets.Found().Count + onsets.Tempos().Count;
     }
 }
