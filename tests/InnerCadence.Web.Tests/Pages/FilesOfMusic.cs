@@ -161,11 +161,48 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
             // Claims stand anew by themselves after what the other tests here added.
             .Select(r => r.Children[0].TextContent).Except(["standings of claims"]).ShouldBeEmpty();
         var (_, desk) = await application.PressAsync(look, response.RequestMessage!.RequestUri!.PathAndQuery, "Bring it in");
-        desk.QuerySelector(".notice")!.TextContent.ShouldContain($"{recordings} recordings, {passages} passages, 8 ideas, 8 claims");
+        desk.QuerySelector(".notice")!.TextContent.ShouldContain($"{recordings} recordings, {passages} passages, {NumberOf(look, "ideas")} ideas, 8 claims");
         desk.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby, 1963–75 (2)");
 
         static int NumberOf(IHtmlDocument page, string what) =>
             int.Parse(page.QuerySelectorAll("#brings tr").Single(r => r.Children[0].TextContent == what).Children[1].TextContent, System.Globalization.CultureInfo.InvariantCulture);
+    }
+
+    [Fact]
+    public async Task Ideas_that_come_with_a_merge_are_looked_for_in_what_was_here()
+    {
+        var zip = await application.Client.GetByteArrayAsync("/studies/1/tables?handler=Archive", TestContext.Current.CancellationToken);
+        // Elsewhere somebody named an idea more.
+        var changed = Rezip(zip, "tables/idea.jsonl", text =>
+        {
+            var row = System.Text.Json.Nodes.JsonNode.Parse(text.Split('\n')[0])!.AsObject();
+            (row["id"], row["nickname"], row["text"], row["origin"], row["reading_id"]) = (999, "plain backbeat", "SN: 2 4", Guid.NewGuid().ToString(), null);
+            return text + row.ToJsonString() + "\n";
+        });
+        var (response, look) = await SendAsync("/", ("study.zip", changed));
+        var into = look.QuerySelectorAll(".tabs a").First(a => a.GetAttribute("href")!.EndsWith("into=1", StringComparison.Ordinal)).GetAttribute("href")!;
+        var (_, desk) = await application.PressAsync(await application.PageAsync(into), into, "Merge it");
+        desk.QuerySelector(".notice")!.TextContent.ShouldContain("1 idea came");
+        for (var tries = 0; ; tries++)
+        {
+            // The archive had no sighting of it.
+            var idea = (await application.PageAsync("/studies/1/ideas")).QuerySelectorAll("a").First(link => link.TextContent.Trim() == "plain backbeat").GetAttribute("href")!;
+            var waiting = (await application.PageAsync(idea)).QuerySelectorAll("table.numbers tr").Single(r => r.Children[0].TextContent.Trim() == "waiting").Children[1].TextContent.Trim();
+            if (int.Parse(waiting, System.Globalization.CultureInfo.InvariantCulture) > 10) break;
+            tries.ShouldBeLessThan(120, waiting);
+            await Task.Delay(250, TestContext.Current.CancellationToken);
+        }
+    }
+
+    private static byte[] Rezip(byte[] zip, string name, Func<string, string> change)
+    {
+        using var from = new ZipArchive(new MemoryStream(zip));
+        return Zip([.. from.Entries.Select(e =>
+        {
+            using var reader = new StreamReader(e.Open());
+            var text = reader.ReadToEnd();
+            return (e.FullName, e.FullName == name ? change(text) : text);
+        })]);
     }
 
     [Fact]

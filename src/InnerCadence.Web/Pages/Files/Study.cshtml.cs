@@ -4,7 +4,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Files;
 
 /// <summary>An archive of a study before it comes in: as a study of its own, or merged into one that is here.</summary>
-public sealed class StudyModel(Storage.Studies studies, Arrivals arrivals, StudyArchive archive) : StudyPage(studies)
+public sealed class StudyModel(Storage.Studies studies, Storage.Jobs jobs, Arrivals arrivals, StudyArchive archive) : StudyPage(studies)
 {
     /// <summary>Tables that a person knows by these words; the rest are what hangs on them.</summary>
     private static readonly IReadOnlyDictionary<string, string> Words = new Dictionary<string, string>
@@ -64,6 +64,8 @@ public sealed class StudyModel(Storage.Studies studies, Arrivals arrivals, Study
         if (Report is not { } report) return Again();
         await arrivals.ForgetAsync(arrival, stop);
         var added = string.Join(", ", report.Tables.Where(t => t.Table is "recording" or "passage" or "idea" or "claim" && t.Added > 0).Select(t => $"{t.Added} {t.Table}{(t.Added == 1 ? "" : "s")}"));
+        // Ideas that came may appear in passages that were here, and the other way round.
+        if (into is not null && report.Tables.Any(t => t.Table is "idea" or "reading" && t.Added > 0)) await jobs.AddAsync(StudyScan.Kind, report.Study, "{}", stop);
         Tell(into is null ? $"{report.Name} is here, with {added}." : $"Merged: {(added.Length > 0 ? added + " came" : "no recording, passage, idea or claim came")}, {report.Tables.Sum(t => t.Filled)} rows were filled, {report.Tables.Sum(t => t.Differing)} differ and stayed as they are here.");
         return Redirect($"/studies/{report.Study}");
     }
