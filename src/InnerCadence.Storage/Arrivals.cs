@@ -94,13 +94,15 @@ public sealed class Arrivals(NpgsqlDataSource source)
     }
 
     /// <summary>Makes a passage of a file, with its recording where it is to have one of its own; both and the file's mark in one transaction, so that a server that stops makes none twice.</summary>
-    public async Task<PassageId> MakeAsync(ArrivedFile file, StudyId study, RecordingId? recording, RecordingDraft own, PassageDraft draft, IReadOnlyList<StrokeOffset> offsets, string said, CancellationToken stop)
+    /// <returns>Nothing where the file was forgotten meanwhile, or somebody else made it.</returns>
+    public async Task<PassageId?> MakeAsync(ArrivedFile file, StudyId study, RecordingId? recording, RecordingDraft own, PassageDraft draft, IReadOnlyList<StrokeOffset> offsets, string said, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (await connection.ExecuteAsync(new("update arrived_file set said = @said where id = @Id and said is null", new { file.Id, said }, transaction, cancellationToken: stop)) == 0) return null;
         var into = recording ?? await Recordings.InsertAsync(connection, transaction, study, own, stop);
         var passage = await Passages.InsertAsync(connection, transaction, into, draft, offsets, stop);
-        await connection.ExecuteAsync(new("update arrived_file set said = @said, passage_id = @passage where id = @Id", new { file.Id, said, passage }, transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new("update arrived_file set passage_id = @passage where id = @Id", new { file.Id, passage }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return passage;
     }

@@ -118,15 +118,19 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, Ba
     {
         var (now, old) = (address.Database!, $"cadence_old_{Guid.NewGuid():n}");
         await AskAsync($"alter database \"{now}\" allow_connections false", stop);
+        var renamed = false;
         try
         {
             await AskAsync($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{now}'", stop);
             await AskAsync($"alter database \"{now}\" rename to {old}", stop);
+            renamed = true;
             await AskAsync($"alter database {fresh} rename to \"{now}\"", stop);
         }
-        catch (PostgresException)
+        catch
         {
-            await AskAsync($"alter database \"{now}\" allow_connections true", stop);
+            // What was there is there again, whatever came between.
+            if (renamed) await AskAsync($"alter database {old} rename to \"{now}\"", CancellationToken.None);
+            await AskAsync($"alter database \"{now}\" allow_connections true", CancellationToken.None);
             throw;
         }
         source.Clear();
