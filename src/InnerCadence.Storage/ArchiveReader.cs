@@ -31,6 +31,9 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
     /// <summary>Tables where what is empty here is taken from the archive.</summary>
     private static readonly string[] Fillable = ["player", "ensemble", "release", "recording", "passage", "idea", "sighting"];
 
+    /// <summary>Columns that say something by being empty: every voice, the whole figure.</summary>
+    private static readonly string[] NeverFilled = ["scope", "span_ticks", "deleted_at"];
+
     /// <summary>Rows that only mean something together: where their parent has such rows, or is here already, the set here stays.</summary>
     private static readonly (string Table, string Parent, bool EvenEmpty)[] Sets = [("section", "recording_id", false), ("bar_mark", "recording_id", false), ("coverage_idea", "coverage_id", true), ("session_idea", "session_id", true), ("stroke_offset", "reading_id", true)];
 
@@ -216,7 +219,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
     private static JsonObject? Fill(ArchiveTable table, JsonObject here, JsonObject row)
     {
         var fill = new JsonObject();
-        foreach (var column in table.Columns.Select(c => c.Name).Where(c => c != "deleted_at" && !Aside.Contains(c)))
+        foreach (var column in table.Columns.Select(c => c.Name).Where(c => !NeverFilled.Contains(c) && !Aside.Contains(c)))
             if (IsEmpty(here[column]) && !IsEmpty(row[column])) fill[column] = row[column]!.DeepClone();
         if (fill.Count == 0) return null;
         fill["id"] = IdOf(here);

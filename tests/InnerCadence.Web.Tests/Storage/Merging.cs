@@ -110,6 +110,16 @@ public class Merging : StorageTests
     }
 
     [Fact]
+    public async Task What_is_empty_is_filled_but_not_where_empty_says_something()
+    {
+        var (_, _, idea) = await StudyOfOneAsync();
+        var copy = await CopyAsync();
+        await AskAsync<int>("update idea set note = 'Closes a phrase.', scope = '{SN}', span_ticks = 20160 where study_id = @copy", new { copy });
+        (await MergeAsync(await ArchiveAsync(copy), Study)).Tables.Single(t => t.Table == "idea").Filled.ShouldBe(1);
+        (await Ideas.FindAsync(idea, Stop))!.ShouldSatisfyAllConditions(i => i.Note.ShouldBe("Closes a phrase."), i => i.Scope.ShouldBeNull(), i => i.SpanTicks.ShouldBeNull());
+    }
+
+    [Fact]
     public async Task A_study_of_somebody_else_is_not_mixed_in()
     {
         await StudyOfOneAsync();
