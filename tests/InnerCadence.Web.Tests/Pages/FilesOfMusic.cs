@@ -287,6 +287,14 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         var file = Core.Interchange.MidiPassage.Write(passage, Core.Interchange.PercussionMap.General, offsets: [.. passage.Strokes.Select(s => new Core.Timing.StrokeOffset(s.At, s.Voice, random.NextDouble() * 4 + (s.Voice.Code == "SN" ? 14 : 0)))]).Write();
         var (response, page) = await SendAsync("/recordings/3/passages/new", ("played.mid", file));
         ((IHtmlInputElement)page.QuerySelector("[name=timing]")!).IsChecked = true;
+        // A save that fails over another field does not forget it.
+        var address = response.RequestMessage!.RequestUri!.PathAndQuery;
+        ((IHtmlInputElement)page.QuerySelector("#Input_StartsAt")!).Value = "noon";
+        var (refused, again) = await application.PressAsync(page, address, "Save");
+        refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        ((IHtmlInputElement)again.QuerySelector("[name=timing]")!).IsChecked.ShouldBeTrue();
+        ((IHtmlInputElement)again.QuerySelector("#Input_StartsAt")!).Value = "";
+        page = again;
         var (_, saved) = await application.PressAsync(page, response.RequestMessage!.RequestUri!.PathAndQuery, "Save");
         saved.QuerySelector("#timing")!.TextContent.ShouldContain("behind the hat");
         var written = saved.QuerySelectorAll("a").Select(a => a.GetAttribute("href")).First(h => h?.EndsWith("asPlayed=true", StringComparison.Ordinal) == true)!;

@@ -56,6 +56,9 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     public ArrivedFile? Arrived { get; private set; }
     /// <summary>What was read out of it, and what had to be decided.</summary>
     public ReadScore? Opened { get; private set; }
+    /// <summary>Keep how early or late each stroke was played.</summary>
+    [BindProperty(Name = "timing")]
+    public bool KeepsTiming { get; set; }
     public IReadOnlyList<(string Called, int Times)> Unknown => Opened?.Unknown ?? [];
 
     public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, ArrivedFileId? file, int? hear, CancellationToken stop)
@@ -93,20 +96,22 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         if (start is { } near && tempo is { } pace && timeline.Map?.BarLineNear(near, pace.SecondsOf(new(Tick.PerQuarter)) / 2) is { } line) (start, Input.Bar) = (line.At, $"{line.Bar}");
         ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4." : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first." : start is null ? "Say at which clock time the first beat falls." : tempo is null ? "The tempo is not known: give the recording one, or mark its bars." : null;
         if (ProposalProblem is not null) return;
-        var meters = CountLines.Parse(Head(Recording)).Passage.Meters;
+        // A bar that is known has the meter that the form gives it.
+        IReadOnlyList<Meter> inForm = timeline.Map is not null && int.TryParse(Input.Bar, out var first) ? [.. Enumerable.Range(first, bars).Select(timeline.Grid.MeterOf)] : [];
+        var meters = inForm.Count == 0 ? CountLines.Parse(Head(Recording)).Passage.Meters : new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]);
         var proposal = Core.Sound.Transcript.Propose(heard!.Onsets, start!.Value.Milliseconds / 1000.0, tempo!.Value, meters, bars);
         (Input.Text, Input.StartsAt, Input.Confidence, ProposedStrokes) = (CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(tempo.Value.Value, 1)) }), start.Value.ToString(), "guess", proposal.Strokes.Length);
     }
 
     // The stamp is that of a listening session which is written down here.
-    public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, ArrivedFileId? file, bool timing, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, ArrivedFileId? file, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened) await OpenAsync(opened, stop);
         if (Input.Read(ModelState) is not { } draft) return Again();
         Kept();
         var written = CountLines.Parse(draft.Text).Passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
-        var offsets = timing ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : null;
+        var offsets = KeepsTiming ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : null;
         var id = await passages.AddAsync(recording, (await timelines.OfAsync(Recording, stop)).Place(draft), stop, offsets);
         if (Arrived is { } used) await arrivals.ForgetAsync(used.ArrivalId, stop);
         if (stamp is { } made) await sessions.LocateAsync(made, id, stop);
