@@ -10,7 +10,7 @@ namespace InnerCadence.Bench;
 public class Discovering
 {
     private IReadOnlyList<Source> sources = [];
-    private IReadOnlyList<Bar> bars = [];
+    private IReadOnlyList<TitledBar> bars = [];
 
     [Params(1_000, 10_000, 100_000)]
     public int Bars { get; set; }
@@ -20,14 +20,14 @@ public class Discovering
     {
         // Thirty passages a recording.
         sources = [.. GeneratedBars.Passages(Bars).Select((p, i) => new Source(p, i, i / 30))];
-        bars = [.. sources.SelectMany(s => Bar.Of(s.Passage, s.Reading))];
+        bars = [.. sources.SelectMany(s => Bar.Of(s.Passage, s.Reading).Select(b => new TitledBar(b, $"Title {s.Recording}")))];
     }
 
     [Benchmark]
     public int Cells() => Core.Discovery.Cells.Find(sources, CellFacets.Usual).Count;
 
     [Benchmark]
-    public int Fingerprint() => Core.Discovery.Fingerprint.Of(bars.Where(b => b.Reading % 3 == 0), bars.Where(b => b.Reading % 3 != 0), Meter.CommonTime, 4).Cells.Count;
+    public int Fingerprint() => Core.Discovery.Fingerprint.Of(bars.Where(b => b.Bar.Reading / 30 % 3 == 0), bars.Where(b => b.Bar.Reading / 30 % 3 != 0), Meter.CommonTime, 4).Cells.Count;
 
     /// <summary>Plants cells in random drumming and tells how many come back and how high they stand.</summary>
     public static void Recall()

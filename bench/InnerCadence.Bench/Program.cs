@@ -3,7 +3,9 @@ using BenchmarkDotNet.Running;
 using InnerCadence.Bench;
 
 if (args is ["fuzz", .. var rest]) Fuzz.Run(rest.Length > 0 ? int.Parse(rest[0], CultureInfo.InvariantCulture) : 1_000_000);
-else if (args is ["coverage"]) Coverage.Run();
+else if (args is ["coverage"]) Simulations.Coverage();
+else if (args is ["signature"]) Simulations.Signature();
+else if (args is ["claims"]) Simulations.Claims();
 else if (args is ["recall"]) Discovering.Recall();
 else if (args is ["memory"]) Console.WriteLine($"{TenIdeas.BytesAStroke():0} bytes a stroke");
 else BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args);

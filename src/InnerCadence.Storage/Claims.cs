@@ -105,13 +105,12 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
 
     /// <summary>How every claim of a study stands now; a standing that is not the last one kept is added to its history with its cause.</summary>
     /// <param name="found">What they are held against, where it is at hand.</param>
-    public async Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop, Material? found = null)
+    public async Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop, (Material Plain, Material Cautious)? found = null)
     {
         var all = await OfStudyAsync(study.Id, stop);
         if (all.Count == 0) return [];
-        found ??= await material.OfAsync(study, stop);
-        var cautious = await material.CautiousAsync(study, found, stop);
-        IReadOnlyList<StandingClaim> stands = [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, found), Standings.Of(claim.Test, cautious)))];
+        var (plain, cautious) = found ?? await material.WithCautiousAsync(study, stop);
+        IReadOnlyList<StandingClaim> stands = [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, plain), Standings.Of(claim.Test, cautious)))];
         await using var connection = await source.OpenConnectionAsync(stop);
         foreach (var (claim, stand, _) in stands) await LogAsync(connection, claim.Id, stand, stop);
         return stands;

@@ -58,9 +58,10 @@ public sealed class Comparisons(NpgsqlDataSource source, Ideas ideas, WrittenPas
             return;
         }
         var evidence = await EvidenceAsync(idea, stop);
-        var passages = (await written.OfStudyAsync(idea.StudyId, stop)).Where(p => p.BySubject).Select(p => p.Passage).ToList();
+        var rows = (await written.OfStudyAsync(idea.StudyId, stop)).Where(p => p.BySubject).ToList();
+        var passages = rows.Select(p => p.Passage).ToList();
         var goesOn = true;
-        var chance = Chance.Of(idea.AsIdea(), passages, Resampling.Seed, done =>
+        var chance = Chance.Of(idea.AsIdea(), passages, ExemplarIn(idea, rows), Resampling.Seed, done =>
         {
             if (done % 10 == 0) goesOn = jobs.BeatAsync(job.Id, worker, done * 100 / Chance.Shuffles, $"Shuffled {done} of {Chance.Shuffles} times.", stop).GetAwaiter().GetResult();
             return goesOn && !stop.IsCancellationRequested;
@@ -77,5 +78,18 @@ public sealed class Comparisons(NpgsqlDataSource source, Ideas ideas, WrittenPas
             on conflict (idea_id) do update set made_at = now(), evidence = excluded.evidence, observed = excluded.observed, expected = excluded.expected, p = excluded.p
             """, new { id, evidence, chance.Observed, chance.Expected, chance.P }, transaction, cancellationToken: stop));
         if (await Jobs.EndAsync(connection, transaction, job.Id, worker, "done", $"{idea.Nickname}: {chance.Observed} times as played, {chance.Expected:0.0} with the beats shuffled.", stop)) await transaction.CommitAsync(stop);
+    }
+
+    /// <summary>The bars out of which the idea was cut: in its reading where that is kept, else where it first stands exactly.</summary>
+    private static (int, int, int)? ExemplarIn(IdeaRow idea, List<WrittenPassage> rows)
+    {
+        var matcher = new Matcher(idea.AsIdea());
+        foreach (var (row, i) in rows.Select((r, i) => (r, i)).Where(x => idea.ReadingId is null || x.r.ReadingId == idea.ReadingId))
+        {
+            var passage = row.Passage;
+            if (matcher.FindIn(passage).FirstOrDefault(s => s.Verdict == Verdict.Exact) is not { } own) continue;
+            return (i, passage.Meters.Locate(own.Start).Bar, passage.Meters.Locate(new(Math.Max(own.Start.Value, own.End.Value - 1))).Bar);
+        }
+        return null;
     }
 }

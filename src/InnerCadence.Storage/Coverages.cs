@@ -23,6 +23,7 @@ public sealed record CoverageRow
     public int Version { get; init; }
 
     public Closeness As => Enum.Parse<Closeness>(Closeness, true);
+    public Search AsSearch() => new(Id.Value, As, FromBar, Bars, IdeaIds, SearchedOn);
     public (ClockTime From, ClockTime To)? Clock => FromMs is { } from && ToMs is { } to ? (new(from), new(to)) : null;
 }
 
@@ -33,6 +34,10 @@ public sealed record CoverageDraft(Closeness Closeness, int? FromBar, int Bars, 
 {
     public (ClockTime From, ClockTime To)? Clock { get; init; }
     public string ByWhom { get; init; } = "";
+    /// <summary>Further spans of the same search.</summary>
+    public IReadOnlyList<(int From, int Bars)> Also { get; init; } = [];
+    /// <summary>An amount without a place stands for the first so many bars.</summary>
+    public CoverageDraft FromTheFirst => FromBar is null && Clock is null ? this with { FromBar = 1 } : this;
 }
 
 /// <summary>What of each recording was searched, how closely, and for what.</summary>
@@ -81,7 +86,47 @@ public sealed class Coverages(NpgsqlDataSource source)
         return gone;
     }
 
-    internal static async Task InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CoverageDraft draft, CancellationToken stop) =>
+    internal static async Task InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CoverageDraft draft, CancellationToken stop)
+    {
+        await InsertOneAsync(connection, transaction, id, draft, stop);
+        foreach (var (from, bars) in draft.Also) await InsertOneAsync(connection, transaction, id, draft with { FromBar = from, Bars = bars, Clock = null }, stop);
+    }
+
+    /// <summary>Says where an amount of searched bars lies: the row gets the first span, further ones stand beside it with the same day, closeness and ideas.</summary>
+    /// <returns>False when another tab changed or removed it, or it has a place.</returns>
+    public async Task<bool> PlaceAsync(RecordingId recording, CoverageId id, int version, IReadOnlyList<(int From, int Bars)> spans, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (await connection.ExecuteAsync(new(
+            "update coverage set from_bar = @From, bars = @Bars, from_ms = null, to_ms = null, version = version + 1 where id = @id and recording_id = @recording and version = @version and from_bar is null",
+            new { id, recording, version, spans[0].From, spans[0].Bars }, transaction, cancellationToken: stop)) == 0) return false;
+        foreach (var (from, bars) in spans.Skip(1))
+            await connection.ExecuteAsync(new(
+                """
+                with added as (
+                  insert into coverage (recording_id, closeness, from_bar, bars, searched_on, by_whom)
+                  select recording_id, closeness, @from, @bars, searched_on, by_whom from coverage where id = @id returning id),
+                for_ideas as (insert into coverage_idea select added.id, n.idea_id from added, coverage_idea n where n.coverage_id = @id)
+                insert into idea_noticed select n.idea_id, added.id from added, idea_noticed n where n.coverage_id = @id
+                """, new { id, from, bars }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
+        return true;
+    }
+
+    /// <summary>Every amount of a study without a place becomes the first so many bars of its recording.</summary>
+    /// <returns>How many were placed.</returns>
+    public async Task<int> PlaceFirstAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.ExecuteAsync(new(
+            """
+            update coverage c set from_bar = 1, version = c.version + 1 from recording r
+            where r.id = c.recording_id and r.study_id = @study and r.deleted_at is null and c.from_bar is null and c.from_ms is null and c.bars < coalesce(r.total_bars, 2147483647)
+            """, new { study }, cancellationToken: stop));
+    }
+
+    private static async Task InsertOneAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CoverageDraft draft, CancellationToken stop) =>
         await connection.ExecuteAsync(new(
             """
             with added as (

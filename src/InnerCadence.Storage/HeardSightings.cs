@@ -14,6 +14,7 @@ public sealed record HeardRow
     public string Take { get; init; } = "";
     public string Player { get; init; } = "";
     public DateOnly? RecordedFrom { get; init; }
+    public DateOnly? RecordedTo { get; init; }
     public int? AtMs { get; init; }
     public int? Bar { get; init; }
     public string Note { get; init; } = "";
@@ -30,7 +31,7 @@ public sealed class HeardSightings(NpgsqlDataSource source)
 {
     private const string Columns =
         """
-        select h.id, h.idea_id, h.recording_id, r.title, r.take, p.name as player, r.recorded_from, h.at_ms, h.bar, h.note
+        select h.id, h.idea_id, h.recording_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to, h.at_ms, h.bar, h.note
         from heard_sighting h join recording r on r.id = h.recording_id and r.deleted_at is null join player p on p.id = r.player_id
         left join stamp t on t.id = h.stamp_id
         """;

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Dapper;
 using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using Npgsql;
@@ -52,6 +53,15 @@ public sealed record IdeaRow
 
     public Rules RulesRead => RulesJson.Read(JsonDocument.Parse(Rules).RootElement).Rules;
 
+    /// <summary>Whether it would have been noticed before it had its name, as it is kept; see <see cref="NoticedWords"/>.</summary>
+    public string Noticed { get; init; } = "not asked";
+    public DateOnly? NoticedOn { get; init; }
+    /// <summary>Of “somewhere”: in which searches.</summary>
+    public long[] NoticedIn { get; init; } = [];
+
+    /// <summary>The idea as the account of its evidence needs it.</summary>
+    public NamedIdea AsNamed() => new(Id.Value, NamedOn, NoticedWords.Read(Noticed), NoticedIn);
+
     /// <summary>The idea as the matcher needs it.</summary>
     public Idea AsIdea()
     {
@@ -62,18 +72,27 @@ public sealed record IdeaRow
     private static Voice? VoiceOf(Passage exemplar, string code) => exemplar.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code);
 }
 
+/// <summary>A listener's statement as it is kept.</summary>
+public static class NoticedWords
+{
+    public static string Word(this NoticedBefore noticed) => noticed == NoticedBefore.NotAsked ? "not asked" : noticed.ToString().ToLowerInvariant();
+
+    public static NoticedBefore Read(string word) => word == "not asked" ? NoticedBefore.NotAsked : Enum.Parse<NoticedBefore>(word, true);
+}
+
 public sealed class Ideas(NpgsqlDataSource source)
 {
     private const string Columns =
         """
-        select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version,
+        select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version, i.noticed, i.noticed_on,
+               coalesce((select array_agg(b.coverage_id) from idea_noticed b where b.idea_id = i.id), '{}') as noticed_in,
                coalesce(n.confirmed, 0)::int as confirmed, coalesce(n.near_misses, 0)::int as near_misses, coalesce(n.waiting, 0)::int as waiting
         from idea i
         join study s on s.id = i.study_id and s.deleted_at is null
         left join lateral (
-            select count(*) filter (where x.judgement = 'confirmed') as confirmed,
-                   count(*) filter (where x.judgement = 'near-miss') as near_misses,
-                   count(*) filter (where x.judgement is null) as waiting
+            select count(*) filter (where x.judgement = 'confirmed' and not x.vanished) as confirmed,
+                   count(*) filter (where x.judgement = 'near-miss' and not x.vanished) as near_misses,
+                   count(*) filter (where x.judgement is null or (x.judgement = 'confirmed' and x.vanished)) as waiting
             from sighting x
             join reading g on g.id = x.reading_id and g.preferred
             join passage a on a.id = g.passage_id and a.deleted_at is null
@@ -104,8 +123,8 @@ public sealed class Ideas(NpgsqlDataSource source)
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var id = await connection.ExecuteScalarAsync<long?>(new(
             """
-            insert into idea (study_id, nickname, note, sounds, avoid, tags, text, span_ticks, scope, rules, reading_id, named_on)
-            values (@study, @Nickname, @Note, @Sounds, @Avoid, @tags, @Text, @Span, @scope, @rules::jsonb, @From, coalesce(@NamedOn, current_date))
+            insert into idea (study_id, nickname, note, sounds, avoid, tags, text, span_ticks, scope, rules, reading_id, named_on, noticed)
+            values (@study, @Nickname, @Note, @Sounds, @Avoid, @tags, @Text, @Span, @scope, @rules::jsonb, @From, coalesce(@NamedOn, current_date), 'asked')
             on conflict (study_id, lower(nickname)) where deleted_at is null do nothing
             returning id
             """, Parameters(draft, study: study), transaction, cancellationToken: stop));
@@ -137,6 +156,22 @@ public sealed class Ideas(NpgsqlDataSource source)
         await Scan.IdeaAsync(connection, transaction, id, stop);
         await transaction.CommitAsync(stop);
         return SaveResult.Saved;
+    }
+
+    /// <summary>Keeps whether the idea would have been noticed before it had its name, with today's date.</summary>
+    /// <param name="where">Of “somewhere”: the searches in which it would have been; others are forgotten.</param>
+    public async Task StateNoticedAsync(IdeaId id, NoticedBefore noticed, IReadOnlyCollection<CoverageId> where, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            update idea set noticed = @word, noticed_on = current_date where id = @id;
+            delete from idea_noticed where idea_id = @id;
+            insert into idea_noticed (idea_id, coverage_id)
+            select @id, c.id from coverage c join recording r on r.id = c.recording_id join idea i on i.study_id = r.study_id where i.id = @id and c.id = any(@where)
+            """, new { id, word = noticed.Word(), where = (noticed == NoticedBefore.Somewhere ? where : []).Select(c => c.Value).ToArray() }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
     }
 
     public async Task DeleteAsync(IdeaId id, CancellationToken stop)

@@ -15,6 +15,8 @@ public sealed record ImportFile
     public string Columns { get; init; } = "{}";
     /// <summary>What becomes of a recording that the study has already: merge, skip or keep.</summary>
     public string Duplicates { get; init; } = "merge";
+    /// <summary>Amounts of searched bars without a place: asked for later, or the first so many bars.</summary>
+    public string Places { get; init; } = "asked";
     public JobId? JobId { get; init; }
     public string? BadRows { get; init; }
 
@@ -60,20 +62,20 @@ public sealed class Imports(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<ImportFile>(new(
-            "select id, study_id, name, content, columns::text as columns, duplicates, job_id, bad_rows from import_file where id = @id", new { id }, cancellationToken: stop));
+            "select id, study_id, name, content, columns::text as columns, duplicates, places, job_id, bad_rows from import_file where id = @id", new { id }, cancellationToken: stop));
     }
 
     /// <summary>Keeps how the columns are read, for this file and for the next with the same head.</summary>
-    public async Task MapAsync(ImportFile file, CsvTable table, IReadOnlyDictionary<string, int> columns, string duplicates, CancellationToken stop)
+    public async Task MapAsync(ImportFile file, CsvTable table, IReadOnlyDictionary<string, int> columns, string duplicates, string places, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         await connection.ExecuteAsync(new(
             """
-            update import_file set columns = @columns::jsonb, duplicates = @duplicates where id = @Id;
+            update import_file set columns = @columns::jsonb, duplicates = @duplicates, places = @places where id = @Id;
             insert into import_columns (study_id, head, columns) values (@StudyId, @head, @columns::jsonb)
             on conflict (study_id, head) do update set columns = excluded.columns
-            """, new { file.Id, file.StudyId, duplicates, head = Head(table), columns = JsonSerializer.Serialize(columns) }, transaction, cancellationToken: stop));
+            """, new { file.Id, file.StudyId, duplicates, places, head = Head(table), columns = JsonSerializer.Serialize(columns) }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }
 

@@ -37,7 +37,7 @@ public sealed class RecordingImport(NpgsqlDataSource source, Jobs jobs, Studies 
             foreach (var row in table.Rows.Skip(done).Take(Batch).Select(r => ImportRow.Read(r, columns, study)))
             {
                 if (row.Draft is not { } draft) bad.Add(row);
-                else if (file.Duplicates == "keep" || (!keys.ContainsKey(row.DraftKey!) && freshKeys.Add(row.DraftKey!))) fresh.Add((draft, row.Searched));
+                else if (file.Duplicates == "keep" || (!keys.ContainsKey(row.DraftKey!) && freshKeys.Add(row.DraftKey!))) fresh.Add((draft, file.Places == "first" ? row.Searched?.FromTheFirst : row.Searched));
                 else if (file.Duplicates == "skip") skipped++;
                 else
                 {

@@ -75,14 +75,17 @@ public class RecordingText
             good = false;
             tell(field, message);
         };
-        var bars = Typed.Number(Searched, At(nameof(Searched)), 0, Typed.Bars, "a number of bars");
+        var total = int.TryParse(TotalBars, out var n) ? n : (int?)null;
+        var nothing = string.IsNullOrWhiteSpace(Searched) || Searched.Trim() == "0";
+        var spans = nothing ? null : Typed.Searched(Searched, Typed.Bars);
+        if (!nothing && spans is null) At(nameof(Searched))($"‘{Searched}’ is not a number of bars: write how many, such as 40, or which, such as 1-40 or 1-16, 33-48.");
         var closeness = Typed.Choice(Or(Closeness, "listened"), ClosenessWords, At(nameof(Closeness)));
         var on = today;
         if (!string.IsNullOrWhiteSpace(SearchedOn) && !DateOnly.TryParseExact(SearchedOn.Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out on))
             At(nameof(SearchedOn))($"‘{SearchedOn}’ is no day: write it as 2026-03-12.");
-        if (bars is { } n && int.TryParse(TotalBars, out var total) && n > total)
-            At(nameof(Searched))($"The recording has {total} bars: {n} cannot have been searched.");
-        return bars is > 0 && good ? new(Enum.Parse<Closeness>(closeness, true), null, bars.Value, [], on) : null;
+        if (total is { } all && spans?.Max(x => (x.From ?? 1) + x.Bars - 1) is { } last && last > all)
+            At(nameof(Searched))($"The recording has {all} bars: {(spans[0].From is null ? $"{last} cannot have" : $"bar {last} cannot have")} been searched.");
+        return spans is { Count: > 0 } && good ? new(Enum.Parse<Closeness>(closeness, true), spans[0].From, spans[0].Bars, [], on) { Also = [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))] } : null;
     }
 
     private static string Or(string? typed, string usual) => string.IsNullOrWhiteSpace(typed) ? usual : typed;

@@ -69,6 +69,9 @@ public sealed record Recording
     /// <summary>Bars searched at all, each once.</summary>
     public int SearchedBars { get; init; }
 
+    /// <summary>Searched bars of which nobody said where: in no number.</summary>
+    public int NotPlaced { get; init; }
+
     public PartialDate? Issued => IssuedFrom is { } from && IssuedTo is { } to ? new(from, to) : null;
     /// <summary>The tempo as it is felt.</summary>
     public double? FeltTempo => Tempo * (TempoRead switch { "half" => 0.5, "double" => 2, _ => 1 });
@@ -87,7 +90,7 @@ public sealed class Recordings(NpgsqlDataSource source)
         select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, r.title, coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release,
                r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.form, r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.kit, r.note, r.version,
                coalesce(w.passages, 0) as passages, coalesce(w.written_bars, 0) as written_bars,
-               coalesce(w.listened_bars, 0) as listened_bars, coalesce(w.searched_bars, 0) as searched_bars
+               coalesce(w.listened_bars, 0) as listened_bars, coalesce(w.searched_bars, 0) as searched_bars, coalesce(w.not_placed, 0) as not_placed
         from recording r
         join study s on s.id = r.study_id and s.deleted_at is null
         join player p on p.id = r.player_id

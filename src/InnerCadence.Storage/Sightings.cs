@@ -43,10 +43,13 @@ public sealed record SightingRow
     public string Reason { get; init; } = "";
     /// <summary>Counts the judgements, not the scans.</summary>
     public int Version { get; init; }
+    /// <summary>By which its recording's bars are clock times; nothing before a bar is marked.</summary>
+    public TempoMap? Map { get; init; }
 
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
     public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
-    public bool IsWaiting => Judgement is null;
+    /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
+    public bool IsWaiting => Judgement is null || (Judgement == "confirmed" && Vanished);
 }
 
 public enum Judgement { Confirmed, NearMiss, Rejected }
@@ -79,52 +82,52 @@ public sealed class Sightings(NpgsqlDataSource source)
     public async Task<IReadOnlyList<SightingRow>> OfIdeaAsync(IdeaId idea, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SightingRow>(new(
+        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
             $"{Columns} where x.idea_id = @idea order by r.recorded_from nulls last, r.title, r.take, r.id, a.starts_at_ms nulls last, a.bar, a.id, x.start_tick",
-            new { idea }, cancellationToken: stop))).AsList();
+            new { idea }, cancellationToken: stop)), stop);
     }
 
     public async Task<IReadOnlyList<SightingRow>> OfPassageAsync(PassageId passage, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where a.id = @passage order by x.start_tick, i.nickname", new { passage }, cancellationToken: stop))).AsList();
+        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where a.id = @passage order by x.start_tick, i.nickname", new { passage }, cancellationToken: stop)), stop);
     }
 
     public async Task<IReadOnlyList<SightingRow>> OfRecordingAsync(RecordingId recording, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where r.id = @recording order by a.starts_at_ms nulls last, a.bar, a.id, x.start_tick, i.nickname", new { recording }, cancellationToken: stop))).AsList();
+        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where r.id = @recording order by a.starts_at_ms nulls last, a.bar, a.id, x.start_tick, i.nickname", new { recording }, cancellationToken: stop)), stop);
     }
 
     /// <summary>Everything found in a study, in the order of its numbers.</summary>
     public async Task<IReadOnlyList<SightingRow>> OfStudyAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SightingRow>(new($"{Columns} where r.study_id = @study and not x.vanished order by x.id", new { study }, cancellationToken: stop))).AsList();
+        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new($"{Columns} where r.study_id = @study and not x.vanished order by x.id", new { study }, cancellationToken: stop)), stop);
     }
 
     /// <summary>What was confirmed in a study, in the order of its numbers.</summary>
     public async Task<IReadOnlyList<SightingRow>> ConfirmedAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where r.study_id = @study and not x.vanished and x.judgement = 'confirmed' order by x.id", new { study }, cancellationToken: stop))).AsList();
+        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where r.study_id = @study and not x.vanished and x.judgement = 'confirmed' order by x.id", new { study }, cancellationToken: stop)), stop);
     }
 
     public async Task<IReadOnlyList<SightingRow>> WaitingAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where r.study_id = @study and x.judgement is null order by i.nickname, r.recorded_from nulls last, a.id, x.start_tick",
-            new { study }, cancellationToken: stop))).AsList();
+        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
+            $"{Columns} where r.study_id = @study and (x.judgement is null or (x.judgement = 'confirmed' and x.vanished)) order by i.nickname, r.recorded_from nulls last, a.id, x.start_tick",
+            new { study }, cancellationToken: stop)), stop);
     }
 
     public async Task<SightingRow?> FindAsync(SightingId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.QuerySingleOrDefaultAsync<SightingRow>(new($"{Columns} where x.id = @id", new { id }, cancellationToken: stop));
+        return (await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new($"{Columns} where x.id = @id", new { id }, cancellationToken: stop)), stop)).SingleOrDefault();
     }
 
     /// <summary>Keeps what the researcher made of a sighting; nothing takes a judgement back, so that it waits again.</summary>
@@ -140,5 +143,22 @@ public sealed class Sightings(NpgsqlDataSource source)
             """,
             new { id, version, reason, word = judgement?.Word() },
             cancellationToken: stop)) == 1;
+    }
+
+    /// <summary>With the tempo map of their recordings, where bars are marked.</summary>
+    private static async Task<IReadOnlyList<SightingRow>> MappedAsync(NpgsqlConnection connection, IEnumerable<SightingRow> found, CancellationToken stop)
+    {
+        var rows = found.AsList();
+        if (rows.Count == 0) return rows;
+        using var both = await connection.QueryMultipleAsync(new(
+            """
+            select r.id, r.meter, r.tempo, r.form from recording r
+            where r.id = any(@ids) and (r.form like '%@%' or exists (select 1 from bar_mark m where m.recording_id = r.id));
+            select recording_id, bar, at_ms from bar_mark where recording_id = any(@ids) order by recording_id, bar
+            """, new { ids = rows.Select(r => r.RecordingId.Value).Distinct().ToArray() }, cancellationToken: stop));
+        var recordings = (await both.ReadAsync<Recording>()).AsList();
+        var marks = (await both.ReadAsync<(RecordingId Recording, int Bar, int At)>()).ToLookup(m => m.Recording, m => new BarMark(m.Bar, new(m.At)));
+        var maps = recordings.ToDictionary(r => r.Id, r => Timeline.Of(r, [.. marks[r.Id]]).Map);
+        return [.. rows.Select(row => maps.TryGetValue(row.RecordingId, out var map) ? row with { Map = map } : row)];
     }
 }

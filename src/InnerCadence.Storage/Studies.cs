@@ -85,7 +85,7 @@ public sealed class Studies(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var id = await connection.ExecuteScalarAsync<long>(new(
-            "insert into study (name, question) values (@Name, @Question) returning id", draft, transaction, cancellationToken: stop));
+            "insert into study (name, question, counted) values (@Name, @Question, @counted) returning id", new { draft.Name, draft.Question, counted = Core.Evidence.Account.Version }, transaction, cancellationToken: stop));
         await connection.ExecuteAsync(new(
             "insert into player (study_id, name, role, handedness) values (@id, @Subject, 'subject', @hands)",
             new { id, draft.Subject, hands = Word(draft.Handedness) }, transaction, cancellationToken: stop));

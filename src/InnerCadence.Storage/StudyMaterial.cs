@@ -1,102 +1,64 @@
-using Dapper;
 using InnerCadence.Core.Claims;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
-using Npgsql;
 
 namespace InnerCadence.Storage;
 
+/// <summary>A passage as material for what is counted in bars and passages.</summary>
+/// <param name="Bars">Those of it that count: each bar of a recording once.</param>
+/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to anyway.</param>
+public sealed record CountedPassage(WrittenPassage Row, IReadOnlyList<Bar> Bars, bool Whole)
+{
+    /// <summary>The unit of what is counted: a player's title.</summary>
+    public string Title => $"{Row.PlayerId} {Row.Title}";
+}
+
 /// <summary>Brings a study's evidence into the form in which the core weighs it.</summary>
-public sealed class StudyMaterial(NpgsqlDataSource source, Ideas ideas, EvidenceOfIdeas evidence, Sightings sightings, HeardSightings heard, WrittenPassages written)
+public sealed class StudyMaterial(Ideas ideas, EvidenceOfIdeas evidence, WrittenPassages written)
 {
     /// <summary>Everything that claims can be about.</summary>
-    public async Task<Material> OfAsync(Study study, CancellationToken stop)
+    public async Task<Material> OfAsync(Study study, CancellationToken stop) => (await WithCautiousAsync(study, stop)).Plain;
+
+    /// <summary>The same twice: as it is, and without what rests on unsure or unheard strokes.</summary>
+    public async Task<(Material Plain, Material Cautious)> WithCautiousAsync(Study study, CancellationToken stop)
     {
         var named = await ideas.OfStudyAsync(study.Id, stop);
-        var performances = await PerformancesAsync(study.Id, named, stop);
-        var all = await written.OfStudyAsync(study.Id, stop);
-        return new(
-            ClaimText.NamesOf(study, named),
-            performances.ToDictionary(p => p.Key.Value, p => p.Value),
-            [.. all.Where(p => !p.BecauseHeard).SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.PlayerId.Value, PlaceOf(p, bar.Index), bar, p.PassageId.Value)))],
-            [.. all.Where(p => p.Kind == "fill").Select(p => (Row: p, Traits: Traits.Of(p.Passage))).Where(x => x.Traits is not null)
+        var account = await evidence.AccountAsync(study.Id, stop);
+        var passages = CountedOf(account, await written.OfStudyAsync(study.Id, stop));
+        var plain = new Material(ClaimText.NamesOf(study, named), named.ToDictionary(i => i.Id.Value, i => account.Of(i.AsNamed())),
+            [.. passages.SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar, p.Row.PassageId.Value)))],
+            [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Select(p => (p.Row, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null)
                 .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title, $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage, x.Traits!))]);
+        var cautious = account.Cautious();
+        return (plain, plain with { Ideas = named.ToDictionary(i => i.Id.Value, i => cautious.Of(i.AsNamed())) });
     }
 
-    /// <summary>The same without what rests on unsure or unheard strokes; the very same where nothing does.</summary>
-    public async Task<Material> CautiousAsync(Study study, Material plain, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        var unsure = await connection.ExecuteScalarAsync<bool>(new(
-            """
-            select exists (select 1 from sighting x join idea i on i.id = x.idea_id
-                           where i.study_id = @Id and not x.vanished and x.judgement = 'confirmed' and (x.unsure > 0 or x.summary like '%not heard%'))
-            """, new { study.Id }, cancellationToken: stop));
-        if (!unsure) return plain;
-        return plain with { Ideas = (await PerformancesAsync(study.Id, await ideas.OfStudyAsync(study.Id, stop), stop, cautious: true)).ToDictionary(p => p.Key.Value, p => p.Value) };
-    }
+    /// <summary>All that is written down in a study, as far as it counts as material.</summary>
+    public async Task<IReadOnlyList<CountedPassage>> PassagesAsync(StudyId study, CancellationToken stop) =>
+        CountedOf(await evidence.AccountAsync(study, stop), await written.OfStudyAsync(study, stop));
 
     /// <summary>Every recording of the study for each idea, by player and date, with what was confirmed in it.</summary>
     /// <param name="cautious">Without what rests on unsure or unheard strokes.</param>
     public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<Performance>>> PerformancesAsync(StudyId study, IReadOnlyList<IdeaRow> named, CancellationToken stop, bool cautious = false)
     {
-        var counted = await evidence.ByRecordingAsync(study, named, stop, cautious);
-        var confirmed = (await sightings.ConfirmedAsync(study, stop)).Where(s => !cautious || (s.Unsure == 0 && !s.Summary.Contains("not heard", StringComparison.Ordinal))).ToLookup(s => (s.IdeaId, s.RecordingId));
-        var byEar = (await heard.OfStudyAsync(study, stop)).ToLookup(h => (h.IdeaId, h.RecordingId));
-        var spans = (await SpansAsync(study, stop)).ToLookup(s => s.RecordingId);
-        return counted.ToDictionary(c => c.Key, c => (IReadOnlyList<Performance>)
-        [
-            .. c.Value.Select(r => new Performance
-            {
-                Id = r.Recording.Id.Value,
-                Name = r.Recording.Name,
-                Title = r.Recording.Title,
-                Player = r.Recording.PlayerId.Value,
-                Kind = r.Recording.Kind,
-                Ensemble = r.Recording.Ensemble,
-                Recorded = r.Recording.Recorded,
-                Issued = r.Recording.Issued,
-                Tempo = r.Recording.FeltTempo,
-                Minutes = r.Recording.Duration?.Milliseconds / 60_000.0,
-                SureWhoPlays = r.Recording.Sure == "certain",
-                Evidence = r.Evidence,
-                Appearances =
-                [
-                    .. confirmed[(c.Key, r.Recording.Id)].Select(s => AppearanceOf(s, r.Recording, spans[r.Recording.Id])),
-                    .. byEar[(c.Key, r.Recording.Id)].Select(h => new Appearance(
-                        null, $"{h.RecordingName}{(h.Bar is { } bar ? $", bar {bar}" : "")}{(h.At is { } at ? $", {at}" : "")}, heard", h.Bar, "", null, null, true, IsSure(r.Recording, h.Bar, spans[r.Recording.Id]))),
-                ],
-            }),
-        ]);
+        var account = await evidence.AccountAsync(study, stop);
+        if (cautious) account = account.Cautious();
+        return named.ToDictionary(i => i.Id, i => account.Of(i.AsNamed()));
     }
 
-    public static WrittenBar PlaceOf(WrittenPassage passage, int index) => new(passage.RecordingId.Value, passage.Title, passage.Bar + index, passage.Section);
-
-    private static Appearance AppearanceOf(SightingRow row, Recording recording, IEnumerable<DrummedSpan> spans)
+    private static List<CountedPassage> CountedOf(Account account, IReadOnlyList<WrittenPassage> passages)
     {
-        var passage = WrittenPassages.Read(row.Text);
-        var (index, inBar) = passage.Meters.Locate(new(row.StartTick));
-        var meter = passage.Meters.MeterOf(index);
-        var bar = row.Bar + index;
-        return new(row.Id.Value, $"{row.RecordingName}, {(bar is { } n ? $"bar {n}" : $"bar {index + 1} of a passage")} on {CountNames.Spoken(inBar, meter)}", bar, row.Section, meter, inBar, row.BecauseHeard, IsSure(recording, bar, spans));
-    }
-
-    /// <summary>A span that somebody wrote down goes before what is said of the whole recording.</summary>
-    private static bool IsSure(Recording recording, int? bar, IEnumerable<DrummedSpan> spans)
-    {
-        var over = spans.Where(s => bar is { } b && b >= s.FromBar && b < s.FromBar + s.Bars).ToList();
-        return over.Count > 0 ? over.All(s => s.PlayerId == recording.PlayerId && s.Sure == "certain") : recording.Sure == "certain";
-    }
-
-    private sealed record DrummedSpan(RecordingId RecordingId, PlayerId PlayerId, string Sure, int FromBar, int Bars);
-
-    private async Task<IEnumerable<DrummedSpan>> SpansAsync(StudyId study, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.QueryAsync<DrummedSpan>(new(
-            "select d.recording_id, d.player_id, d.sure, d.from_bar, d.bars from drummed d join recording r on r.id = d.recording_id where r.study_id = @study and r.deleted_at is null",
-            new { study }, cancellationToken: stop));
+        var facts = account.Recordings.ToDictionary(r => r.Id);
+        var covered = facts.ToDictionary(r => r.Key, r => Exposure.ForEverything(r.Value.TotalBars, r.Value.Searches, r.Value.Written).Bars);
+        var taken = new HashSet<(RecordingId, int)>();
+        var counted = new Dictionary<ReadingId, CountedPassage>();
+        // What was written for its own sake goes before what was written because something was heard.
+        foreach (var p in passages.OrderBy(p => p.BecauseHeard))
+        {
+            bool Counts(int? bar) => !p.BecauseHeard || (covered.TryGetValue(p.RecordingId.Value, out var bars) && (bar is { } b ? bars.Contains(b) : facts[p.RecordingId.Value].TotalBars is { } total && bars.Count >= total));
+            counted[p.ReadingId] = new(p, [.. p.Bars.Where(bar => Counts(p.Bar + bar.Index) && (p.Bar is not { } first || taken.Add((p.RecordingId, first + bar.Index))))], Enumerable.Range(0, p.Bars.Count).All(i => Counts(p.Bar + i)));
+        }
+        return [.. passages.Select(p => counted[p.ReadingId])];
     }
 }

@@ -17,9 +17,9 @@ public sealed class StudyTables(NpgsqlDataSource source)
             select r.title, r.take, p.name as player, r.sure, coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release, r.recorded_from, r.recorded_to, r.issued_from, r.issued_to,
                    r.kind, r.meter, r.tempo, r.tempo_read, r.duration_ms, r.total_bars as bars, r.kit, s.bars as searched, s.closeness, s.searched_on, r.note
             from recording r join player p on p.id = r.player_id left join ensemble e on e.id = r.ensemble_id left join release l on l.id = r.release_id
-            left join lateral (select c.bars, c.closeness, c.searched_on from coverage c
-                               where c.recording_id = r.id and c.from_bar is null and c.from_ms is null and not exists (select 1 from coverage_idea n where n.coverage_id = c.id)
-                               order by c.bars desc, c.id limit 1) s on true
+            left join lateral (select string_agg(case when c.from_bar is null then c.bars::text else c.from_bar || '-' || c.from_bar + c.bars - 1 end, ', ' order by c.from_bar, c.id) as bars, c.closeness, c.searched_on
+                               from coverage c where c.recording_id = r.id and c.from_ms is null and not exists (select 1 from coverage_idea n where n.coverage_id = c.id)
+                               group by c.closeness, c.searched_on order by sum(c.bars) desc, c.closeness, c.searched_on limit 1) s on true
             where r.study_id = @study and r.deleted_at is null order by p.role desc, r.recorded_from nulls last, r.title, r.take, r.id
             """,
         ["passages"] =

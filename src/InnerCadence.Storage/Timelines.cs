@@ -9,6 +9,9 @@ namespace InnerCadence.Storage;
 /// <param name="Map">Nothing before a bar is marked.</param>
 public sealed record Timeline(Form Form, BarGrid Grid, IReadOnlyList<BarMark> Marks, TempoMap? Map, Chart? Chart)
 {
+    public static Timeline Of(Recording recording, IReadOnlyList<BarMark> marks) =>
+        Of(recording.Meters, recording.Tempo, recording.Form, recording.ChartFirstBar, recording.ChartRepeats, marks);
+
     public static Timeline Of(MeterCycle meters, double? tempo, string form, int? chartFirstBar, string chartRepeats, IReadOnlyList<BarMark> marks)
     {
         var read = Form.Parse(form, meters);
@@ -50,7 +53,7 @@ public sealed class Timelines(NpgsqlDataSource source)
     public async Task<Timeline> OfAsync(Recording recording, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return Timeline.Of(recording.Meters, recording.Tempo, recording.Form, recording.ChartFirstBar, recording.ChartRepeats, await MarksAsync(connection, null, recording.Id, stop));
+        return Timeline.Of(recording, await MarksAsync(connection, null, recording.Id, stop));
     }
 
     /// <summary>Keeps the form line with its sections. False when somebody changed the recording since the given version was read.</summary>

@@ -75,6 +75,16 @@ public static class Typed
         return last >= first ? (first, last) : null;
     }
 
+    /// <summary>
+    /// What was searched: 40 is an amount of which nobody says where, 1-40 and 1-16, 33-48 are bars. Nothing where it is none of these, or lies beyond the bars that there are.
+    /// </summary>
+    public static IReadOnlyList<(int? From, int Bars)>? Searched(string? typed, int most)
+    {
+        if (int.TryParse(typed?.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var amount)) return amount >= 1 && amount <= most ? [(null, amount)] : null;
+        var spans = (typed ?? "").Split([',', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(part => BarSpan(part, most)).ToList();
+        return spans.Count == 0 || spans.Contains(null) ? null : [.. spans.Select(s => ((int?)s!.Value.First, s.Value.Last - s.Value.First + 1))];
+    }
+
     /// <summary>Meters that bars take in turn; 4/4 where nothing is typed.</summary>
     public static string Meters(string? typed, Action<string> tell)
     {

@@ -14,6 +14,12 @@ public static class Words
 
     public static string Rate(double value) => value >= 10 ? Invariant($"{value:0}") : Invariant($"{value:0.0}");
 
+    /// <summary>Said where it is so: one title cannot tell how far titles differ.</summary>
+    public static string Basis(Estimate estimate) => estimate.IsPlain ? ", as if bars were independent" : "";
+
+    /// <summary>2 %; under 0.1 %</summary>
+    public static string Chance(double p) => p < 0.001 ? "under 0.1 %" : Invariant($"{p * 100:0.#} %");
+
     /// <summary>2 214</summary>
     public static string Count(int number) => number.ToString("#,0", Thin);
 

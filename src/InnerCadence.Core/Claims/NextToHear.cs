@@ -77,7 +77,7 @@ public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim
         PresentIn t => recording.Player == t.Player && (t.Kind.Length == 0 || recording.Kind == t.Kind),
         OnlyTempo t => recording.Player == t.Player && recording.Tempo is { } tempo && tempo >= t.Tempo != t.Above,
         NeverBefore t => recording.Player == t.Player && recording.Year < t.Date.Earliest.Year,
-        MoreThan t => recording.Player == t.Player || recording.Player == t.Other,
+        MoreThan => claim.Stand.SettledBy.Contains(recording.Player),
         // Which recordings lie before the first sighting the standing itself names.
         HadItFirst => claim.Stand.Look.Any(w => w.Recording == recording.Id),
         _ => recording.Player == claim.Test.Player,

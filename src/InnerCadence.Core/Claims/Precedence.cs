@@ -3,21 +3,6 @@ using InnerCadence.Core.Evidence;
 
 namespace InnerCadence.Core.Claims;
 
-/// <summary>When somebody has an idea for the first time, as far as dates are known.</summary>
-/// <param name="By">At the latest then: the earliest of the last days on which a certain sighting can have been recorded.</param>
-/// <param name="NotBefore">At the earliest then, whoever drums.</param>
-/// <param name="First">The recording of the certain one.</param>
-/// <param name="Undated">Sightings in recordings of which no date is known.</param>
-public sealed record FirstOnRecord(DateOnly? By, DateOnly? NotBefore, Performance? First, int Found, int Undated)
-{
-    public static FirstOnRecord Of(IReadOnlyList<Performance> performances)
-    {
-        var with = performances.Where(p => p.Appearances.Count > 0).ToList();
-        var certain = with.Where(p => p.Recorded is not null && p.Appearances.Any(o => o.SureWhoPlays)).MinBy(p => p.Recorded!.Value.Latest);
-        return new(certain?.Recorded?.Latest, with.Where(p => p.Recorded is not null).Min(p => (DateOnly?)p.Recorded!.Value.Earliest), certain, with.Sum(p => p.Appearances.Count), with.Count(p => p.Recorded is null));
-    }
-}
-
 /// <summary>Who of two had an idea first: date ranges, who drums, and how much the later one's silence before is worth (evidence.md, "Claims").</summary>
 public sealed record Precedence(FirstOnRecord One, FirstOnRecord Other, Silence? SilenceOfOther, string? Hearing, Stand Stand)
 {
@@ -52,17 +37,16 @@ public sealed record Precedence(FirstOnRecord One, FirstOnRecord Other, Silence?
             var weighed = string.Create(CultureInfo.InvariantCulture, $"{name} has it by {Day(first)}, {otherName} not before {Day(later)}. {silence.Bars} bars by {otherName} up to {Day(first)} are without it; at the lower end of the rate seen elsewhere ({silence.Per100:0.0} per 100) they would show {silence.Expected:0.0}, none: {Standings.Chance(silence.None)}.{(hearing is null ? "" : " " + hearing)}");
             return silence.IsStrong
                 ? Say(Standing.Supported, weighed, breaks: $"One certain sighting by {otherName} before {Day(a.NotBefore)}.")
-                : Say(Standing.Open, weighed, silence.BarsToStrong <= Measured.Reach ? $"about {Standings.Many(silence.BarsToStrong, "more bar")} by {otherName} up to {Day(first)} searched without it" : Claims.Stand.OutOfReach);
+                : Say(Standing.Open, weighed, silence.BarsToStrong <= Settling.Reach ? $"about {Standings.Many(silence.BarsToStrong, "more bar")} by {otherName} up to {Day(first)} searched without it" : Claims.Stand.OutOfReach);
         }
     }
 
     /// <summary>What was searched of the other up to a day, weighed at the rate the other has it elsewhere, or the one has it where the other never does.</summary>
     private static Silence? SilenceUntil(IReadOnlyList<Performance> other, DateOnly by, IReadOnlyList<Performance> one)
     {
-        var before = other.Where(p => p.Recorded?.Latest <= by && p.Events == 0).ToList();
-        var since = other.Except(before).Where(p => p.Bars > 0).ToList();
-        var elsewhere = Estimates.Rate(since.Sum(p => p.Events), since.Sum(p => p.Bars));
-        if (elsewhere is not { Low: > 0 }) elsewhere = Estimates.Rate(one.Where(p => p.Bars > 0).Sum(p => p.Events), one.Sum(p => p.Bars));
+        var before = other.Where(p => p.Recorded?.Latest <= by && p.Appearances.Count == 0).ToList();
+        var elsewhere = Answer.Of(other.Except(before)).Rate?.Interval;
+        if (elsewhere is not { Low: > 0 }) elsewhere = Answer.Of(one).Rate?.Interval;
         return Silence.Of(before.Sum(p => p.Bars), elsewhere);
     }
 
@@ -70,7 +54,7 @@ public sealed record Precedence(FirstOnRecord One, FirstOnRecord Other, Silence?
     private static string? HearingOf(IReadOnlyList<Performance> one, FirstOnRecord other, string otherName)
     {
         if (other.NotBefore is not { } theirs) return null;
-        var issued = one.Where(p => p.Issued is not null && p.Events > 0).MinBy(p => p.Issued!.Value.Latest);
+        var issued = one.Where(p => p.Issued is not null && p.Appearances.Count > 0).MinBy(p => p.Issued!.Value.Latest);
         if (issued?.Issued is not { } out_) return $"No record with it has an issue date, so whether {otherName} could have heard one is not known.";
         return out_.Latest < theirs ? $"A record with it was out by {Day(out_.Latest)}: {otherName} could have heard it."
             : out_.Earliest > theirs ? $"No record with it was out before {Day(theirs)}: {otherName} could only have heard it played." : $"Whether a record with it was out before {otherName} had it, the dates do not say.";

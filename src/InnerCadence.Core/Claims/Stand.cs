@@ -24,8 +24,10 @@ public sealed record Stand(Standing Standing, string Reason, string Figures)
     public double? Against { get; init; }
     /// <summary>share, rate or times.</summary>
     public string Unit { get; init; } = "";
-    /// <summary>The interval is by drawing titles.</summary>
-    public bool ByTitles { get; init; }
+    /// <summary>So many titles stand behind the interval; with fewer than two it is as if bars were independent.</summary>
+    public int Titles { get; init; }
+    /// <summary>Whose further recordings could settle it; nothing where only the subject's of the claim could.</summary>
+    public ImmutableArray<long> SettledBy { get; init; } = [];
     /// <summary>What would settle it; only of open ones.</summary>
     public string? Settles { get; init; }
     public bool IsOutOfReach => Settles == OutOfReach;

@@ -31,27 +31,26 @@ public static class Standings
     private static Stand Present(PresentIn test, Material material)
     {
         var all = material.Of(test.Idea, test.Player).Where(p => test.Kind.Length == 0 || p.Kind == test.Kind).ToList();
-        var searched = all.Where(p => p.IsSearched).ToList();
-        var found = searched.Count(p => p.Events > 0);
-        var stand = AtLeast(Measured.Share(found, searched.Count, Performance.ByTitle(searched)), test.Share, Share, "recording", $"{found} of {Many(searched.Count, "searched recording")}");
-        return stand with { Few = searched.Count < 5, For = Those(searched, p => p.Events > 0), Counter = Those(searched, p => p.Events == 0), Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
+        var (answer, searched) = (Answer.Of(all), all.Where(p => p.IsSearched).ToList());
+        var stand = AtLeast(answer.Presence, test.Share, Share, "recording", $"{answer.Found} of {Many(answer.Searched, "searched recording")}");
+        return stand with { Few = answer.FewRecordings, For = Those(searched, p => p.Events > 0), Counter = Those(searched, p => p.Events == 0), Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
     }
 
     private static Stand Rate(RateAtLeast test, Material material)
     {
         var all = material.Of(test.Idea, test.Player);
-        var (events, bars) = (all.Where(p => p.Bars > 0).Sum(p => p.Events), all.Sum(p => p.Bars));
-        var stand = AtLeast(Measured.Rate(events, bars, Performance.ByTitle(all)), test.Per100, PerHundred, "bar", $"{events} in {Many(bars, "searched bar")}");
-        return stand with { Few = bars < 50, For = Those(all, p => p is { Events: > 0, Bars: > 0 }), Counter = Those(all, p => p is { Events: 0, Bars: > 0 }), Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
+        var answer = Answer.Of(all);
+        var stand = AtLeast(answer.Rate, test.Per100, PerHundred, "bar", $"{answer.Events} in {Many(answer.Bars, "searched bar")}");
+        return stand with { Few = answer.FewBars, For = Those(all, p => p is { Events: > 0, Bars: > 0 }), Counter = Those(all, p => p is { Events: 0, Bars: > 0 }), Look = [.. all.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)] };
     }
 
     private static Stand Voice(VoiceAt test, Material material)
     {
         var bars = material.Bars.Where(b => b.Player == test.Player && b.Bar.Meter.Equals(test.Meter) && !b.Bar.Unheard.Contains(test.Voice)).ToList();
         bool Has(PlayedBar b) => b.Bar.Strokes.Any(s => s.Voice == test.Voice && s.At == test.At);
-        var titles = bars.GroupBy(b => b.Place.Title).Select(g => new TitleCount(0, g.Count(), g.Count(Has), g.Count())).ToList();
-        var stand = AtLeast(Measured.Share(bars.Count(Has), bars.Count, titles), test.Share, Share, "bar", $"{bars.Count(Has)} of {Many(bars.Count, "written bar")}");
-        ImmutableArray<Witness> Passages(bool has) => [.. bars.Where(b => Has(b) == has).DistinctBy(b => b.Passage).Take(MostWitnesses).Select(b => new Witness($"{b.Place.Title}, bar {b.Place.Number ?? b.Bar.Index + 1}", null, b.Passage, b.Place.Recording))];
+        var titles = bars.GroupBy(b => b.Title).Select(g => new TitleAmount(g.Count(Has), g.Count()));
+        var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title", $"{bars.Count(Has)} of {Many(bars.Count, "written bar")}");
+        ImmutableArray<Witness> Passages(bool has) => [.. bars.Where(b => Has(b) == has).DistinctBy(b => b.Passage).Take(MostWitnesses).Select(b => new Witness($"{b.Name}, bar {b.Number ?? b.Bar.Index + 1}", null, b.Passage, b.Recording))];
         return stand with { Few = bars.Count < 50, For = Passages(true), Counter = Passages(false) };
     }
 
@@ -59,8 +58,8 @@ public static class Standings
     {
         var known = material.Fills.Where(f => f.Player == test.Player).Select(f => (Fill: f, Has: test.Habit.Has(f.Fill, f.Traits))).Where(x => x.Has is not null).ToList();
         var with = known.Count(x => x.Has == true);
-        var titles = known.GroupBy(x => x.Fill.Title).Select(g => new TitleCount(0, g.Count(), g.Count(x => x.Has == true), g.Count())).ToList();
-        var stand = AtLeast(Measured.Share(with, known.Count, titles), test.Share, Share, "fill", $"{with} of {Many(known.Count, "written fill")}");
+        var titles = known.GroupBy(x => x.Fill.Title).Select(g => new TitleAmount(g.Count(x => x.Has == true), g.Count()));
+        var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title", $"{with} of {Many(known.Count, "written fill")}");
         ImmutableArray<Witness> Fills(bool has) => [.. known.Where(x => x.Has == has).Take(MostWitnesses).Select(x => new Witness(x.Fill.Words, null, x.Fill.Passage, null))];
         return stand with { Few = known.Count < 20, For = Fills(true), Counter = Fills(false) };
     }
@@ -81,27 +80,28 @@ public static class Standings
 
     private static Stand ByRecording(IReadOnlyList<Performance> all, Func<Performance, bool?> inside, string side, string whyUnclear)
     {
-        var (claimed, silent) = (all.Where(p => inside(p) == true && p.Bars > 0).ToList(), all.Where(p => inside(p) == false).ToList());
-        return Only(all, (p, _) => inside(p), side, whyUnclear, silent.Sum(p => p.Bars), Estimates.Rate(claimed.Sum(p => p.Events), claimed.Sum(p => p.Bars)), silent.Where(p => !p.IsSearched), "searched");
+        var (claimed, silent) = (all.Where(p => inside(p) == true).ToList(), all.Where(p => inside(p) == false).ToList());
+        return Only(all, (p, _) => inside(p), side, whyUnclear, silent.Sum(p => p.Bars), Answer.Of(claimed).Rate?.Interval, silent.Where(p => !p.IsSearched));
     }
 
     private static Stand Section(OnlyInSection test, Material material) =>
-        ByBar(test, material, b => b.SectionKind is { Length: > 0 } kind ? kind == test.Section : null, o => o.SectionKind is { Length: > 0 } kind ? kind == test.Section : null, $"outside the {test.Section}", "its section has no name");
+        ByBar(test, material, Division.Section, key => key == test.Section, $"outside the {test.Section}", "its section has no name");
 
     private static Stand PhraseBar(OnlyInPhraseBar test, Material material) =>
-        ByBar(test, material, b => b.BarOfPhrase(test.Of) is { } bar ? bar == test.Bar : null, o => o.BarOfPhrase(test.Of) is { } bar ? bar == test.Bar : null, $"in the other bars of {CountNames.Number(test.Of)}", "its bar has no number");
+        ByBar(test, material, Division.PhraseOf(test.Of), key => key == Division.PhraseKey(test.Bar, test.Of), $"in the other bars of {CountNames.Number(test.Of)}", "its bar has no number");
 
-    private static Stand ByBar(IdeaClaim test, Material material, Func<WrittenBar, bool?> ofBar, Func<Appearance, bool?> ofOccurrence, string side, string whyUnclear)
+    /// <summary>Every searched bar whose place is known is on one side or on the other.</summary>
+    private static Stand ByBar(IdeaClaim test, Material material, Division division, Func<string, bool> isInside, string side, string whyUnclear)
     {
         var all = material.Of(test.Idea, test.Player);
-        var bars = material.BarsOf(test.Player);
-        var counted = all.SelectMany(p => p.Appearances).Count(o => o.Sighting is not null && !o.BecauseHeard && ofOccurrence(o) == true);
-        return Only(all, (_, o) => ofOccurrence(o), side, whyUnclear, bars.Count(b => ofBar(b) == false), Estimates.Rate(counted, bars.Count(b => ofBar(b) == true)), [], "written down");
+        bool? Inside(string key) => key == Division.Unknown ? null : isInside(key);
+        var (claimed, silent) = division.Divided(all, Inside);
+        return Only(all, (p, a) => Inside(division.PartOf(p, a)), side, whyUnclear, (int)silent.Sum(t => t.Amount), Estimate.Rate(claimed)?.Interval, []);
     }
 
     /// <summary>An “only” or a “never”: it falls by one counter-example, and stands where enough was searched in vain.</summary>
     private static Stand Only(
-        IReadOnlyList<Performance> all, Func<Performance, Appearance, bool?> inside, string side, string whyUnclear, int silentBars, Interval? claimedRate, IEnumerable<Performance> look, string searched)
+        IReadOnlyList<Performance> all, Func<Performance, Appearance, bool?> inside, string side, string whyUnclear, int silentBars, Interval? claimedRate, IEnumerable<Performance> look)
     {
         var found = all.SelectMany(p => p.Appearances.Select(o => (Performance: p, Appearance: o, Inside: inside(p, o)))).ToList();
         ImmutableArray<Witness> Those(Func<(Performance Performance, Appearance Appearance, bool? Inside), bool> which) =>
@@ -109,7 +109,7 @@ public static class Standings
         var against = found.Count(x => x.Inside == false);
         var sureAgainst = found.Count(x => x is { Inside: false, Appearance.SureWhoPlays: true });
         var unclear = found.Count(x => x.Inside is null);
-        var figures = $"{found.Count - against - unclear} of {found.Count} inside, {Many(silentBars, "bar")} {searched} {side}";
+        var figures = $"{found.Count - against - unclear} of {found.Count} inside, {Many(silentBars, "bar")} searched {side}";
         Stand Say(Standing standing, string reason, string? settles = null, string? breaks = null) => new(standing, reason, figures)
         {
             Settles = settles,
@@ -125,62 +125,75 @@ public static class Standings
         if (against > 0) return Say(Standing.Open, $"{CountNames.Number(against).Capital()} {(against == 1 ? "lies" : "lie")} {side}, where it is not certain who drums.", "who drums there");
         if (unclear > 0) return Say(Standing.Open, $"{CountNames.Number(unclear).Capital()} of {Many(found.Count, "sighting")} cannot be placed: {whyUnclear}.", "placing what cannot be placed");
         var all_ = found.Count == 1 ? "The one sighting is" : $"All {found.Count} are";
-        if (silentBars == 0) return Say(Standing.Open, $"{all_} as claimed, but no bar was {searched} {side}, so its absence there means nothing.", More(BarsFor(claimedRate)));
+        if (silentBars == 0) return Say(Standing.Open, $"{all_} as claimed, but no bar was searched {side}, so its absence there means nothing.", More(BarsFor(claimedRate)));
         if (Silence.Of(silentBars, claimedRate) is not { } silence) return Say(Standing.Open, $"{all_} as claimed, but too little is known of its rate to weigh the silence {side}.", "more sightings in searched bars");
-        var weighed = string.Create(CultureInfo.InvariantCulture, $"{all_} as claimed. {Many(silentBars, "bar")} {(silentBars == 1 ? "was" : "were")} {searched} {side} without it; at the lower end of its rate ({silence.Per100:0.0} per 100) they would show {silence.Expected:0.0}, none: {Chance(silence.None)}.");
+        var weighed = string.Create(CultureInfo.InvariantCulture, $"{all_} as claimed. {Many(silentBars, "bar")} {(silentBars == 1 ? "was" : "were")} searched {side} without it; at the lower end of its rate ({silence.Per100:0.0} per 100) they would show {silence.Expected:0.0}, none: {Chance(silence.None)}.");
         return silence.IsStrong
             ? Say(Standing.Supported, weighed, breaks: $"One confirmed sighting {side}.")
             : Say(Standing.Open, weighed, More(silence.BarsToStrong));
 
-        string More(int? bars) => bars is { } n && n <= Measured.Reach ? $"about {Many(n, "more bar")} {searched} {side} without it" : Stand.OutOfReach;
+        string More(int? bars) => bars is { } n && n <= Settling.Reach ? $"about {Many(n, "more bar")} searched {side} without it" : Stand.OutOfReach;
         static int? BarsFor(Interval? rate) => rate is { Low: > 0 } r ? (int)Math.Ceiling(-Math.Log(Silence.Strong) * 100 / r.Low) : null;
     }
 
     private static Stand More(MoreThan test, Material material)
     {
         var (own, theirs) = (material.Of(test.Idea, test.Player), material.Of(test.Idea, test.Other));
-        var (one, two) = (Performance.ByTitle(own), Performance.ByTitle(theirs));
-        var (events, bars, others, otherBars) = (one.Sum(t => t.Events), one.Sum(t => t.Bars), two.Sum(t => t.Events), two.Sum(t => t.Bars));
-        var figures = $"{events} in {Many((int)bars, "bar")}, {others} in {(int)otherBars}";
-        if (Contrasts.TimesAsOften(events, bars, others, otherBars) is not { } exact)
-            return new(Standing.Open, bars == 0 || otherBars == 0 ? "One of the two was not searched for it." : "Neither is known to play it.", figures) { Settles = bars == 0 || otherBars == 0 ? "searching both" : "a confirmed sighting" };
-        var drawn = Math.Min(one.Count, two.Count) >= Resampling.LeastTitles && events > 0 && others > 0 ? Resampling.Times(one, two, Resampling.Seed) : null;
-        var interval = drawn ?? exact;
-        var standing = interval.Low > 1 ? Standing.Supported : interval.High < 1 ? Standing.Contradicted : Standing.Open;
-        var more = standing != Standing.Open ? null : Measured.Least(extra =>
+        var (one, two) = (Answer.Of(own), Answer.Of(theirs));
+        var (name, other) = (material.Names.Player(test.Player), material.Names.Player(test.Other));
+        var figures = $"{one.Events} in {Many(one.Bars, "bar")}, {two.Events} in {two.Bars}";
+        if (SideBySide.Between(one, two) is not { } times)
+            return new(Standing.Open, one.Bars == 0 || two.Bars == 0 ? "One of the two was not searched for it." : "Neither is known to play it.", figures) { Settles = one.Bars == 0 || two.Bars == 0 ? "searching both" : "a confirmed sighting", SettledBy = one.Bars == 0 && two.Bars > 0 ? [test.Player] : two.Bars == 0 && one.Bars > 0 ? [test.Other] : [test.Player, test.Other] };
+        var standing = times.MoreThanOnce();
+        var (settles, by) = standing == Standing.Open ? Settles() : (null, []);
+        var breaking = standing != Standing.Supported ? null : BreaksAt(times);
+        var few = times.FewToClaim ? " " + Settling.FewTitles(Math.Min(times.One.Titles, times.Two.Titles)) : "";
+        return new(standing, $"{name}: {one.Events} in {Many(one.Bars, "bar")}; {other}: {two.Events} in {two.Bars}. {TimesWords(times.Interval)}.{few}", figures)
         {
-            var grown = (bars + otherBars + extra) / (bars + otherBars);
-            var thought = Contrasts.Times(events * grown, bars * grown, others * grown, otherBars * grown);
-            return thought.Low > 1 || thought.High < 1;
-        });
-        var breaking = standing != Standing.Supported ? null : Measured.Least(extra => Contrasts.Times(events, bars, others + extra, otherBars).Low <= 1);
-        return new(standing, $"{material.Names.Player(test.Player)}: {events} in {Many((int)bars, "bar")}; {material.Names.Player(test.Other)}: {others} in {(int)otherBars}. {TimesWords(interval)}{(drawn is null ? "" : ", by titles")}.", figures)
-        {
-            Interval = interval,
+            Interval = times.Interval,
             Against = 1,
             Unit = "times",
-            ByTitles = drawn is not null,
-            Few = bars < 50 || otherBars < 50,
-            Settles = standing == Standing.Open ? more is { } n ? $"about {Many(n, "more bar")} of both together at the present rates" : Stand.OutOfReach : null,
-            Breaks = breaking is { } b ? $"About {Many(b, "more sighting")} by {material.Names.Player(test.Other)} in what is searched." : standing == Standing.Supported ? "No number of sightings within reach." : null,
+            Titles = Math.Min(times.One.Titles, times.Two.Titles),
+            Few = one.FewBars || two.FewBars,
+            Settles = settles,
+            SettledBy = by,
+            Breaks = breaking is { } b ? $"About {Many(b, "more sighting")} by {other} in what is searched." : standing == Standing.Supported ? "No number of sightings within reach." : null,
             For = Those(own, p => p.Events > 0),
             Counter = Those(theirs, p => p.Events > 0),
-            Look = [.. theirs.Where(p => !p.IsSearched).Take(MostWitnesses).Select(Witness.Of)],
+            Look = [.. own.Concat(theirs).Where(p => !p.IsSearched && by.Contains(p.Player)).Take(MostWitnesses).Select(Witness.Of)],
         };
+
+        (string, ImmutableArray<long>) Settles()
+        {
+            var (byOne, byOther) = (times.ToSettleByOne(), times.ToSettleByOther());
+            if (byOne is null && byOther is null)
+                return times.ToSettleByBoth() is { } both ? ($"about {Many(both, "more bar")} of both together at the present rates", [test.Player, test.Other]) : (Stand.OutOfReach, [test.Player, test.Other]);
+            var ways = new[] { (Bars: byOne, Name: name, Player: test.Player), (Bars: byOther, Name: other, Player: test.Other) }.Where(w => w.Bars is not null).OrderBy(w => w.Bars).ToList();
+            return ($"about {string.Join(", or ", ways.Select(w => $"{Many(w.Bars!.Value, "more bar")} of {w.Name}"))} at the present rate", [.. ways.Select(w => w.Player)]);
+        }
     }
 
-    private static Stand AtLeast(Measured? measured, double least, Func<double, string> said, string unit, string figures)
+    /// <summary>How many more sightings of the other, in what is searched, would take the support away.</summary>
+    private static int? BreaksAt(TimesAsOften times)
+    {
+        for (var more = 1; more <= Settling.Reach; more++)
+            if (times.WithMoreOfOther(more).Interval.Low <= 1) return more;
+        return null;
+    }
+
+    private static Stand AtLeast(Estimate? measured, double least, Func<double, string> said, string unit, string figures)
     {
         var kind = said == PerHundred ? "rate" : "share";
-        if (measured is null) return new(Standing.Open, $"Not searched: there is no {unit} to count in.", figures) { Settles = $"searching at all", Unit = kind };
+        if (measured is null) return new(Standing.Open, $"Not searched: there is no {(unit == "title" ? "bar" : unit)} to count in.", figures) { Settles = $"searching at all", Unit = kind };
         var (interval, standing) = (measured.Interval, measured.Against(least));
-        return new(standing, $"{figures.Capital()}: {said(interval.Value)} ({said(interval.Low)} to {said(interval.High)}{(measured.ByTitles ? ", by titles" : "")}), against at least {said(least)}.", figures)
+        var alone = measured.IsPlain ? ", as if bars were independent" : unit == "title" ? ", the mean of the titles" : "";
+        return new(standing, $"{figures.Capital()}: {said(interval.Value)} ({said(interval.Low)} to {said(interval.High)}{alone}), against at least {said(least)}.{(measured.FewToClaim ? " " + Settling.FewTitles(measured.Titles) : "")}", figures)
         {
             Interval = interval,
             Against = least,
             Unit = kind,
-            ByTitles = measured.ByTitles,
-            Settles = standing != Standing.Open ? null : measured.ToSettle(least) is { } more ? $"about {Many(more, $"more {unit}")} at the present {kind}" : Stand.OutOfReach,
+            Titles = measured.Titles,
+            Settles = standing != Standing.Open ? null : measured.ToSettle(least) is { } more ? $"about {Many(more, $"more {unit}")}{(measured.FewToClaim ? $" in at least {Estimate.FewTitles - measured.Titles} more titles" : "")} at the present {kind}" : Stand.OutOfReach,
             Breaks = standing != Standing.Supported ? null : measured.ToBreak(least) is { } without ? $"About {Many(without, $"more {unit}")} without it." : $"No number of {unit}s within reach.",
         };
     }

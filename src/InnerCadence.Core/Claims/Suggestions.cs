@@ -50,15 +50,14 @@ public static class Suggestions
         }
         if (appearances.Select(a => a.SectionKind).Distinct().ToList() is [{ Length: > 0 } section]) yield return new OnlyInSection(subject, idea, section);
         if (appearances.Select(a => a.BarOfPhrase(4)).Distinct().ToList() is [{ } bar]) yield return new OnlyInPhraseBar(subject, idea, bar, 4);
-        if (Contrasts.Threshold(own.Where(p => p.IsSearched && p.Tempo is not null).Select(p => (Math.Round(p.Tempo!.Value, 1), p.Events > 0 ? 1 : 0, p.Events > 0 ? 0 : 1))) is { Corrected: < 0.05 } split)
+        if (TitleTempo.Threshold(TitleTempo.Of(own)) is { Corrected: < 0.05 } split)
         {
             yield return new OnlyTempo(subject, idea, split.Above, true);
             yield return new OnlyTempo(subject, idea, split.Above, false);
         }
         if (own.Where(p => p.Appearances.Count > 0 && p.Recorded is not null).Min(p => (DateOnly?)p.Recorded!.Value.Earliest) is { } first)
             yield return new NeverBefore(subject, idea, new(new(first.Year, 1, 1), new(first.Year, 12, 31)));
-        var searched = own.Where(p => p.IsSearched).ToList();
-        if (Measured.Share(searched.Count(p => p.Events > 0), searched.Count, Performance.ByTitle(searched)) is { } share && Rounded(share.Interval.Low) is >= LeastShare and var least)
+        if (Answer.Of(own).Presence is { } share && Rounded(share.Interval.Low) is >= LeastShare and var least)
             yield return new PresentIn(subject, idea, least, "");
     }
 
@@ -67,8 +66,8 @@ public static class Suggestions
         foreach (var habit in Habit.All)
         {
             var known = material.Fills.Where(f => f.Player == subject).Select(f => (f.Title, Has: habit.Has(f.Fill, f.Traits))).Where(x => x.Has is not null).ToList();
-            var titles = known.GroupBy(x => x.Title).Select(g => new TitleCount(0, g.Count(), g.Count(x => x.Has == true), g.Count())).ToList();
-            if (Measured.Share(known.Count(x => x.Has == true), known.Count, titles) is { } share && Rounded(share.Interval.Low) is >= LeastShare and var least)
+            var titles = known.GroupBy(x => x.Title).Select(g => new TitleAmount(g.Count(x => x.Has == true), g.Count()));
+            if (Estimate.MeanShare(titles) is { } share && Rounded(share.Interval.Low) is >= LeastShare and var least)
                 yield return new TraitIn(subject, habit, least);
         }
     }

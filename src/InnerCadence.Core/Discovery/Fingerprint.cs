@@ -25,16 +25,24 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Stroke> Strokes, IReadOnlySe
 /// <summary>Which strokes of a voice are counted.</summary>
 public enum StrokeAspect { Any, Ghost, Accent, Open, LeftHand }
 
+/// <summary>A bar of one player's title: a groove kept up for sixteen bars is one decision, so bars of a title hang together.</summary>
+public sealed record TitledBar(Bar Bar, string Title);
+
 /// <summary>How often a voice sounds at a place, on one side and on the other.</summary>
 /// <param name="With">Bars of the one side with a stroke there, of <paramref name="Of"/> in which the voice could be heard.</param>
-public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int With, int Of, int OthersWith, int OthersOf, Contrast? Contrast)
+/// <param name="Share">The mean of the titles' shares; nothing where the voice could be heard in none.</param>
+/// <param name="Corrected">How often chance alone differs by as much anywhere; nothing where too few titles are written down.</param>
+public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int With, int Of, int OthersWith, int OthersOf, Estimate? Share, Estimate? OthersShare, double? Corrected)
 {
+    public bool StandsOut => Corrected < 0.05;
+    public bool IsMore => (Share?.Value ?? 0) > (OthersShare?.Value ?? 0);
+
     /// <summary>Splash on the a of 1: in 38 of 96 bars; others 3 of 210. Where the one side leaves out what the others mostly play, that is said: no kick on 1.</summary>
     public string Words
     {
         get
         {
-            var leaves = Contrast is { LogOdds: < 0 } && OthersWith * 2 > OthersOf;
+            var leaves = !IsMore && OthersWith * 2 > OthersOf;
             return leaves ? $"no {Voice.Name} on {Count}: in {Of - With} of {Of} bars; others {OthersOf - OthersWith} of {OthersOf}"
                 : $"{Voice.Name} on {Count}: in {With} of {Of} bars; others {OthersWith} of {OthersOf}";
         }
@@ -43,40 +51,41 @@ public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int Wit
 
 /// <summary>How likely each voice is at each place of a bar, one side beside another (ideas.md, "Fingerprint").</summary>
 /// <param name="Bars">Of the meter, on the one side.</param>
+/// <param name="Titles">From which they are.</param>
 /// <param name="Cells">Voices in canonical order, each over all places.</param>
-public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, IReadOnlyList<Tick> Places, IReadOnlyList<FingerprintCell> Cells)
+public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Titles, int OtherTitles, IReadOnlyList<Tick> Places, IReadOnlyList<FingerprintCell> Cells)
 {
-    private const double Certain = 0.05;
+    /// <summary>On one side too few titles are written down for anything to stand out.</summary>
+    public bool FewTitles => Math.Min(Titles, OtherTitles) < Permutation.LeastTitles;
 
     /// <summary>What stands out in either direction after correction for all cells, the surest first.</summary>
-    public IReadOnlyList<FingerprintCell> Outstanding => [.. Cells.Where(c => c.Contrast is { } x && x.Q < Certain)
-        .OrderByDescending(c => c.Contrast!.LogOdds > 0 ? c.Contrast.Low : -c.Contrast.High).ThenBy(c => c.Voice).ThenBy(c => c.At)];
+    public IReadOnlyList<FingerprintCell> Outstanding => [.. Cells.Where(c => c.StandsOut)
+        .OrderBy(c => c.Corrected).ThenByDescending(c => Math.Abs(c.Share!.Value - (c.OthersShare?.Value ?? 0))).ThenBy(c => c.Voice).ThenBy(c => c.At)];
 
     /// <param name="parts">Places in each count: 4 for sixteenths in x/4, 3 for triplets.</param>
-    public static Fingerprint Of(IEnumerable<Bar> side, IEnumerable<Bar> others, Meter meter, int parts, StrokeAspect aspect = StrokeAspect.Any)
+    public static Fingerprint Of(IEnumerable<TitledBar> side, IEnumerable<TitledBar> others, Meter meter, int parts, StrokeAspect aspect = StrokeAspect.Any)
     {
         ArgumentOutOfRangeException.ThrowIfNotEqual(meter.Beat.Value % parts, 0);
-        var (one, two) = (side.Where(b => b.Meter.Equals(meter)).ToList(), others.Where(b => b.Meter.Equals(meter)).ToList());
         var step = meter.Beat.Value / parts;
         var places = Enumerable.Range(0, meter.Length.Value / step).Select(i => new Tick(i * step)).ToList();
-        var voices = one.Concat(two).SelectMany(b => b.Strokes).Select(s => s.Voice).Distinct().Order().ToList();
-        var (a, b) = (Count(one, step, aspect), Count(two, step, aspect));
-        var rows = new List<(Voice Voice, Tick At, Table Table)>();
-        foreach (var voice in voices)
-        {
-            var (of, othersOf) = (one.Count(x => !x.Unheard.Contains(voice)), two.Count(x => !x.Unheard.Contains(voice)));
-            rows.AddRange(places.Select(at =>
-            {
-                var (with, othersWith) = (a.GetValueOrDefault((voice.Order, at.Value)), b.GetValueOrDefault((voice.Order, at.Value)));
-                return (voice, at, new Table(with, of - with, othersWith, othersOf - othersWith));
-            }));
-        }
+        var (one, two) = (Counted(side, meter, step, aspect), Counted(others, meter, step, aspect));
+        var voices = one.Concat(two).SelectMany(t => t.Voices).Distinct().Order().ToList();
+        var cells = voices.SelectMany(voice => places.Select(at => (Voice: voice, At: at))).ToList();
         // A place where nobody plays is no comparison: it would only dilute the correction.
-        var compared = rows.Select((r, i) => (r, i)).Where(x => x.r.Table.A + x.r.Table.C > 0).ToList();
-        var contrasts = Contrasts.Of([.. compared.Select(x => x.r.Table)]);
-        var byRow = compared.Select((x, k) => (x.i, contrasts[k])).ToDictionary(x => x.i, x => x.Item2);
-        return new(meter, one.Count, two.Count, places, [.. rows.Select((r, i) => new FingerprintCell(
-            r.Voice, r.At, CountNames.Spoken(r.At, meter), r.Table.A, r.Table.A + r.Table.B, r.Table.C, r.Table.C + r.Table.D, byRow.GetValueOrDefault(i)))]);
+        var compared = cells.Select((c, i) => (c, i)).Where(x => one.Concat(two).Any(t => t.With(x.c.Voice, x.c.At) > 0)).ToList();
+        double[] Shares(TitleOfBars title) => [.. compared.Select(x => title.Heard(x.c.Voice) is > 0 and var of ? title.With(x.c.Voice, x.c.At) / (double)of : double.NaN)];
+        var corrected = compared.Count == 0 ? null : Permutation.Corrected([.. one.Select(Shares)], [.. two.Select(Shares)]);
+        var byCell = compared.Select((x, k) => (x.i, P: corrected?[k])).ToDictionary(x => x.i, x => x.P);
+        (int With, int Of, Estimate? Share) Sum(List<TitleOfBars> titles, Voice voice, Tick at)
+        {
+            var amounts = titles.Select(t => new TitleAmount(t.With(voice, at), t.Heard(voice))).ToList();
+            return ((int)amounts.Sum(a => a.Events), (int)amounts.Sum(a => a.Amount), Estimate.MeanShare(amounts));
+        }
+        return new(meter, one.Sum(t => t.Bars), two.Sum(t => t.Bars), one.Count, two.Count, places, [.. cells.Select((c, i) =>
+        {
+            var (own, theirs) = (Sum(one, c.Voice, c.At), Sum(two, c.Voice, c.At));
+            return new FingerprintCell(c.Voice, c.At, CountNames.Spoken(c.At, meter), own.With, own.Of, theirs.With, theirs.Of, own.Share, theirs.Share, byCell.GetValueOrDefault(i));
+        })]);
     }
 
     public static bool Has(Stroke stroke, StrokeAspect aspect) => aspect switch
@@ -88,12 +97,33 @@ public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, IReadOnly
         _ => true,
     };
 
-    private static Dictionary<(int, int), int> Count(List<Bar> bars, int step, StrokeAspect aspect)
+    private static List<TitleOfBars> Counted(IEnumerable<TitledBar> bars, Meter meter, int step, StrokeAspect aspect) =>
+        [.. bars.Where(b => b.Bar.Meter.Equals(meter)).GroupBy(b => b.Title).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => TitleOfBars.Of(g.Select(b => b.Bar), step, aspect))];
+
+    /// <summary>How often each voice sounds at each place in the bars of one title.</summary>
+    private sealed class TitleOfBars
     {
-        var counts = new Dictionary<(int, int), int>();
-        foreach (var bar in bars)
-            foreach (var stroke in bar.Strokes)
-                if (stroke.At.Value % step == 0 && Has(stroke, aspect)) counts[(stroke.Voice.Order, stroke.At.Value)] = counts.GetValueOrDefault((stroke.Voice.Order, stroke.At.Value)) + 1;
-        return counts;
+        private readonly Dictionary<(int Voice, int At), int> with = [];
+        private readonly Dictionary<int, int> unheard = [];
+        private readonly HashSet<Voice> voices = [];
+
+        public int Bars { get; private set; }
+        public IReadOnlyCollection<Voice> Voices => voices;
+        public int With(Voice voice, Tick at) => with.GetValueOrDefault((voice.Order, at.Value));
+        public int Heard(Voice voice) => Bars - unheard.GetValueOrDefault(voice.Order);
+
+        public static TitleOfBars Of(IEnumerable<Bar> bars, int step, StrokeAspect aspect)
+        {
+            var title = new TitleOfBars();
+            foreach (var bar in bars)
+            {
+                title.Bars++;
+                foreach (var voice in bar.Unheard) title.unheard[voice.Order] = title.unheard.GetValueOrDefault(voice.Order) + 1;
+                title.voices.UnionWith(bar.Strokes.Select(s => s.Voice));
+                foreach (var stroke in bar.Strokes.Where(s => s.At.Value % step == 0 && Has(s, aspect)))
+                    title.with[(stroke.Voice.Order, stroke.At.Value)] = title.with.GetValueOrDefault((stroke.Voice.Order, stroke.At.Value)) + 1;
+            }
+            return title;
+        }
     }
 }

@@ -33,10 +33,10 @@ public static class Contrasts
 
     /// <summary>Each row against chance, corrected for all searched rows together; nothing for a row of which one side was not searched.</summary>
     /// <remarks>Half an event is added to each cell of the log-odds ratio (Haldane, Anscombe); its standard error is the root of the summed reciprocals.</remarks>
-    public static IReadOnlyList<Contrast?> Of(IReadOnlyList<Table> rows)
+    public static IReadOnlyList<Contrast?> Of(IReadOnlyList<Table> rows, CancellationToken stop = default)
     {
         var searched = rows.Select((row, i) => (row, i)).Where(r => r.row.IsSearched).ToList();
-        var p = searched.Select(r => Fisher(r.row)).ToList();
+        var p = searched.Select(r => Fisher(r.row, stop)).ToList();
         var q = Adjust(p);
         var contrasts = new Contrast?[rows.Count];
         for (var k = 0; k < searched.Count; k++)
@@ -51,16 +51,41 @@ public static class Contrasts
     }
 
     /// <summary>Fisher's exact p, two-sided: the sum of all tables with the same margins that are no likelier than the one seen.</summary>
-    public static double Fisher(Table t)
+    /// <remarks>
+    /// Likelihoods fall from the commonest table outward on both sides, so each side is walked until its terms vanish: a few thousand steps for millions. Each is got from its
+    /// neighbour by one multiplication.
+    /// </remarks>
+    public static double Fisher(Table t, CancellationToken stop = default)
     {
         int row = t.A + t.B, other = t.C + t.D, column = t.A + t.C;
-        double Log(int a) => Choose(row, a) + Choose(other, column - a) - Choose(row + other, column);
-        var seen = Log(t.A) + Math.Log(1 + Alike);
-        var sum = 0.0;
-        for (var a = Math.Max(0, column - other); a <= Math.Min(row, column); a++)
-            if (Log(a) is var log && log <= seen) sum += Math.Exp(log);
-        return Math.Min(1, sum);
+        var (first, last) = (Math.Max(0, column - other), Math.Min(row, column));
+        var commonest = Math.Clamp((int)((column + 1L) * (row + 1L) / (row + (long)other + 2)), first, last);
+        double Step(int a, int step) => step > 0
+            ? (row - a) * (double)(column - a) / ((a + 1.0) * (other - column + a + 1.0))
+            : a * (double)(other - column + a) / ((row - a + 1.0) * (column - a + 1.0));
+
+        // Against the commonest table, which is 1.
+        var seen = 1.0;
+        for (var a = commonest; a != t.A && seen >= Vanished; a += Math.Sign(t.A - commonest)) seen *= Step(a, Math.Sign(t.A - commonest));
+        var (noLikelier, all) = (0.0, 0.0);
+        void Walk(int step)
+        {
+            var likely = 1.0;
+            for (var a = commonest; a >= first && a <= last && likely >= Vanished; likely *= Step(a, step), a += step)
+            {
+                if ((a & 0xFFFF) == 0) stop.ThrowIfCancellationRequested();
+                if (a == commonest && step < 0) continue;
+                all += likely;
+                if (likely <= seen * (1 + Alike)) noLikelier += likely;
+            }
+        }
+        Walk(1);
+        Walk(-1);
+        return Math.Min(1, noLikelier / all);
     }
+
+    /// <summary>A table so much rarer than the commonest one counts as never.</summary>
+    private const double Vanished = 1e-300;
 
     /// <summary>Benjamini and Hochberg (1995): in the order given, each the least false-discovery rate at which it would still be called.</summary>
     public static IReadOnlyList<double> Adjust(IReadOnlyList<double> p)
@@ -87,29 +112,7 @@ public static class Contrasts
         return best;
     }
 
-    /// <summary>
-    /// How many times as often one side has it: the ratio of rates with its exact 95 % interval, Clopper and Pearson's for that side's share of all events,
-    /// turned into a ratio by the exposures.
-    /// </summary>
-    /// <returns>Nothing where one side was not searched or nothing was found; an infinite upper end or value where the others have none.</returns>
-    public static Interval? TimesAsOften(int events, double bars, int otherEvents, double otherBars)
-    {
-        return bars <= 0 || otherBars <= 0 || events + otherEvents == 0 ? null : Times(events, bars, otherEvents, otherBars);
-    }
-
-    /// <summary>The same where the events are thought on at the present rates and need not be whole.</summary>
-    internal static Interval Times(double events, double bars, double otherEvents, double otherBars)
-    {
-        double Ratio(double share) => share >= 1 ? double.PositiveInfinity : share / (1 - share) * otherBars / bars;
-        var n = events + otherEvents;
-        var low = events == 0 ? 0 : Beta.InvCDF(events, otherEvents + 1, 0.025);
-        var high = otherEvents == 0 ? 1 : Beta.InvCDF(events + 1, otherEvents, 0.975);
-        return new(Ratio(events / n), Ratio(low), Ratio(high));
-    }
-
     /// <summary>Silence before a first sighting: how many the searched amount would show at a rate, and how likely none is (Poisson).</summary>
     /// <param name="per100">The lower end of the rate seen elsewhere.</param>
     public static (double Expected, double None) Silence(double per100, double bars) => (per100 * bars / 100, Math.Exp(-per100 * bars / 100));
-
-    private static double Choose(int n, int k) => SpecialFunctions.FactorialLn(n) - SpecialFunctions.FactorialLn(k) - SpecialFunctions.FactorialLn(n - k);
 }

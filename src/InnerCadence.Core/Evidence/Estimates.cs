@@ -25,13 +25,13 @@ public static class Estimates
         return searched == 0 ? null : Wilson(hits, searched);
     }
 
-    /// <summary>Wilson's interval where the counts are thought on at the present share and need not be whole.</summary>
-    internal static Interval Wilson(double hits, double n)
+    /// <summary>Wilson's interval for effective counts, which need not be whole.</summary>
+    internal static Interval Wilson(double hits, double n, double z = Z)
     {
-        double share = hits / n, square = Z * Z;
+        double share = hits / n, square = z * z;
         var middle = (share + square / (2 * n)) / (1 + square / n);
-        var half = Z / (1 + square / n) * Math.Sqrt(share * (1 - share) / n + square / (4 * n * n));
-        return new(share, hits == 0 ? 0 : middle - half, hits == n ? 1 : middle + half);
+        var half = z / (1 + square / n) * Math.Sqrt(share * (1 - share) / n + square / (4 * n * n));
+        return new(share, hits <= 0 ? 0 : middle - half, hits >= n ? 1 : middle + half);
     }
 
     /// <summary>Events per 100 bars with the exact 95 % Poisson interval.</summary>
@@ -45,11 +45,12 @@ public static class Estimates
         return bars == 0 ? null : Garwood(events, bars);
     }
 
-    /// <summary>Garwood's interval where the events are thought on at the present rate and need not be whole.</summary>
-    internal static Interval Garwood(double events, double bars)
+    /// <summary>Garwood's interval for effective counts, which need not be whole.</summary>
+    /// <param name="tail">What is left out at either end.</param>
+    internal static Interval Garwood(double events, double bars, double tail = Estimate.Usual)
     {
-        var low = events == 0 ? 0 : ChiSquared.InvCDF(2 * events, 0.025) / 2;
-        var high = ChiSquared.InvCDF(2 * events + 2, 0.975) / 2;
+        var low = events == 0 ? 0 : ChiSquared.InvCDF(2 * events, tail) / 2;
+        var high = ChiSquared.InvCDF(2 * events + 2, 1 - tail) / 2;
         return new(100 * events / bars, 100 * low / bars, 100 * high / bars);
     }
 }

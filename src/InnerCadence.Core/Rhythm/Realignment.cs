@@ -9,30 +9,29 @@ namespace InnerCadence.Core.Rhythm;
 public readonly record struct CycleStart(int Bar, int Beat, Tick Rest);
 
 /// <summary>When a cycle and the bars come together again.</summary>
-/// <param name="Bars">After so many bars; a cycle of changing meters counts as one long bar.</param>
+/// <param name="Bars">After so many bars, each counted as it is, also where meters change.</param>
 /// <param name="Starts">One for each repetition.</param>
 public sealed record Realignment(long Bars, IReadOnlyList<CycleStart> Starts)
 {
     /// <summary>More repetitions than anybody counts.</summary>
     public const int Most = 10_000;
 
-    /// <summary>After lcm(cycle, bar) both start together (rhythm.md, "Cross-rhythm and polymeter").</summary>
+    /// <summary>After lcm(cycle, round of the meters) both start together (rhythm.md, "Cross-rhythm and polymeter"): 4 eighths against 7/8 6/8 6/8 after 12 bars.</summary>
     /// <returns>Nothing where that takes more than <see cref="Most"/> repetitions.</returns>
     /// <exception cref="ArgumentOutOfRangeException">The cycle is not longer than nothing.</exception>
     public static Realignment? Of(Tick cycle, MeterCycle meters)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(cycle.Value);
-        var bar = meters.StartOf(meters.Meters.Length).Value;
-        var common = Common(cycle.Value, bar);
-        long repetitions = bar / common, bars = cycle.Value / common;
+        var round = meters.StartOf(meters.Meters.Length).Value;
+        var common = Common(cycle.Value, round);
+        long repetitions = round / common, rounds = cycle.Value / common;
         if (repetitions > Most) return null;
-        // The counts of the long bar, each with where it falls.
-        var counts = meters.Meters.SelectMany((meter, i) => Enumerable.Range(0, meter.Counts).Select(n => meters.StartOf(i).Value + meter.Beat.Value * n)).ToList();
-        return new(bars, [.. Enumerable.Range(0, (int)repetitions).Select(i =>
+        return new(rounds * meters.Meters.Length, [.. Enumerable.Range(0, (int)repetitions).Select(i =>
         {
-            var (index, inBar) = Math.DivRem((long)i * cycle.Value, bar);
-            var beat = counts.FindLastIndex(at => at <= inBar);
-            return new CycleStart((int)index + 1, beat + 1, new((int)(inBar - counts[beat])));
+            var (before, rest) = Math.DivRem((long)i * cycle.Value, round);
+            var (bar, inBar) = meters.Locate(new((int)rest));
+            var beat = meters.MeterOf(bar).Beat.Value;
+            return new CycleStart((int)before * meters.Meters.Length + bar + 1, inBar.Value / beat + 1, new(inBar.Value % beat));
         })]);
     }
 

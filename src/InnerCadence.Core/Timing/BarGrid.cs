@@ -48,13 +48,20 @@ public sealed class BarGrid
     {
         if (bar >= 1 && bar <= starts.Length) return starts[bar - 1];
         var (from, start) = bar < 1 ? (1, 0.0) : (starts.Length, starts[^1]);
-        return start + Quarters(usual.StartOf(bar - 1)) - Quarters(usual.StartOf(from - 1));
+        return start + Usual(bar - 1) - Usual(from - 1);
     }
 
     public double QuartersTo(BarPlace place) => StartOf(place.Bar) + place.InBar;
 
     /// <summary>Seconds of pauses before the start of a bar.</summary>
     public double PausesBefore(int bar) => bar < 1 ? 0 : pauses[Math.Min(bar, pauses.Length) - 1];
+
+    /// <summary>Quarters before a bar of the usual meters, from 0. Not in ticks: those end after some fifty thousand bars.</summary>
+    private double Usual(int bar)
+    {
+        var (round, index) = (Math.Floor((double)bar / usual.Meters.Length), (bar % usual.Meters.Length + usual.Meters.Length) % usual.Meters.Length);
+        return round * Quarters(usual.StartOf(usual.Meters.Length)) + Quarters(usual.StartOf(index));
+    }
 
     private static double Quarters(Tick length) => (double)length.Value / Tick.PerQuarter;
 }

@@ -54,8 +54,8 @@ public sealed class TempoMap
         var seconds = at.Milliseconds / 1000.0;
         // Bars start in order: look for the last that starts not after the time.
         var (low, high) = (-1, 1);
-        while (SecondsOf(new(low, Tick.Zero)) > seconds + Tolerance) low *= 2;
-        while (SecondsOf(new(high, Tick.Zero)) <= seconds + Tolerance) high *= 2;
+        while (low > -Farthest && SecondsOf(new(low, Tick.Zero)) > seconds + Tolerance) low *= 2;
+        while (high < Farthest && SecondsOf(new(high, Tick.Zero)) <= seconds + Tolerance) high *= 2;
         while (high - low > 1)
         {
             var middle = low + (high - low) / 2;
@@ -120,6 +120,9 @@ public sealed class TempoMap
     }
 
     private const double Tolerance = 0.001;
+
+    /// <summary>Wild marks may put a clock time further out; no recording has so many bars.</summary>
+    private const int Farthest = 1 << 22;
 
     private double Sounding(double quarters)
     {

@@ -48,7 +48,7 @@ public static class RhythmApi
     private static IResult Realign(RealignRequest request)
     {
         if (request.CycleTicks is < 1 or > LongestCycle) return Refuse($"cycleTicks is a length in ticks, 1 to {LongestCycle}.");
-        var meters = (request.Meters ?? []).Select(Meter.Parse).ToList();
+        var meters = (request.Meters ?? []).Select(m => m is null ? null : Meter.Parse(m)).ToList();
         if (meters.Count is < 1 or > CountLines.MostBars || meters.Contains(null)) return Refuse("meters are one or more such as 4/4 or 7/8.");
         return Realignment.Of(new(request.CycleTicks), new([.. meters.OfType<Meter>()])) is { } found
             ? Results.Json(new JsonObject

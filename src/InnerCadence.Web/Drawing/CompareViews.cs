@@ -5,7 +5,8 @@ namespace InnerCadence.Web.Drawing;
 
 /// <summary>One cell of the matrix: an idea in a recording.</summary>
 /// <param name="Rate">Per 100 searched bars; nothing where it was not searched.</param>
-public sealed record MatrixCell(double? Rate, int NearMisses, string Link, string Title);
+/// <param name="Searched">The share of the recording that was searched; 1 where its length is not known.</param>
+public sealed record MatrixCell(double? Rate, double Searched, int NearMisses, string Link, string Title);
 
 /// <summary>One idea over the years.</summary>
 /// <param name="At">Year with its fraction, first first.</param>
@@ -18,12 +19,13 @@ public static class CompareViews
     private static Shape Frame(string look, double width, double height, string label) => new Shape("svg").With("class", look)
         .With("viewBox", FormattableString.Invariant($"0 0 {width:0} {height:0}")).With("width", width).With("height", height).With("role", "group").With("aria-label", label);
 
-    /// <summary>Ideas by recordings: size for rate, a dot for none, hatched where not searched, a ring for near misses.</summary>
+    /// <summary>Ideas by recordings: size for rate, a dot for none, hatched where not searched, pale where under half was, a ring for near misses.</summary>
     public static Shape Matrix(IReadOnlyList<string> recordings, IReadOnlyList<(string Name, string Link, IReadOnlyList<MatrixCell> Cells)> ideas)
     {
         const double left = 132, row = 30;
         var step = Math.Clamp(700.0 / Math.Max(1, recordings.Count), 18, 36);
-        var most = ideas.SelectMany(i => i.Cells).Max(c => c.Rate) is > 0 and var max ? max : 1;
+        // Five bars with one sighting would dwarf everything that was really searched.
+        var most = ideas.SelectMany(i => i.Cells).Where(c => c.Searched >= Answer.UsualShare).Max(c => c.Rate) is > 0 and var max ? max : 1;
         var (width, top) = (left + step * recordings.Count + 70, 128.0);
         var svg = Frame("matrix", width, top + ideas.Count * row + 8, $"{ideas.Count} ideas in {recordings.Count} recordings");
         for (var c = 0; c < recordings.Count; c++)
@@ -47,8 +49,19 @@ public static class CompareViews
                     for (var h = -row; h < step; h += 6)
                         link.Add(Clipped(x - step / 2, y - row / 2, step, row, h));
                 }
-                else link.Add(new Shape("circle").With("class", rate > 0 ? "rate" : "none").With("cx", x).With("cy", y).With("r", rate > 0 ? 3 + (Math.Min(step, row) / 2 - 4) * Math.Sqrt(rate / most) : 1.4))
-                    .Add(Shape.Rect("hit", x - step / 2, y - row / 2, step, row));
+                else
+                {
+                    var half = cell.Searched >= Answer.UsualShare;
+                    // What was not searched of it is hatched from the top.
+                    var rest = half ? 0 : row * (1 - cell.Searched);
+                    if (rest > 0)
+                    {
+                        link.Add(Shape.Rect("not-searched", x - step / 2, y - row / 2, step, rest));
+                        for (var h = -rest; h < step; h += 6) link.Add(Clipped(x - step / 2, y - row / 2, step, rest, h));
+                    }
+                    link.Add(new Shape("circle").With("class", (rate > 0 ? "rate" : "none") + (half ? "" : " pale")).With("cx", x).With("cy", y).With("r", rate > 0 ? 3 + (Math.Min(step, row) / 2 - 4) * Math.Sqrt(Math.Min(1, rate / most)) : 1.4))
+                        .Add(Shape.Rect("hit", x - step / 2, y - row / 2, step, row));
+                }
                 if (cell.NearMisses > 0) link.Add(new Shape("circle").With("class", "near-ring").With("cx", x + step / 2 - 5).With("cy", y - row / 2 + 6).With("r", 3));
                 svg.Add(link);
             }

@@ -6,13 +6,15 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, NextSteps next) : StudyPage(studies)
+public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, Coverages coverages, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 
     public IReadOnlyList<Recording> Recordings { get; private set; } = [];
-    public IReadOnlyList<(IdeaRow Idea, Answer Answer)> Ideas { get; private set; } = [];
+    public IReadOnlyList<(IdeaRow Idea, Answer Answer, int Waiting)> Ideas { get; private set; } = [];
     public IReadOnlyList<StandingClaim> Claims { get; private set; } = [];
+    /// <summary>With searched bars of which nobody said where.</summary>
+    public IReadOnlyList<Recording> NotPlaced { get; private set; } = [];
     public NextToHear? Next { get; private set; }
     public IReadOnlyList<PassageRow> Latest { get; private set; } = [];
     public int SearchedBars => Recordings.Sum(CoverageStrip.Bars);
@@ -23,10 +25,19 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
         if (!await EnterAsync(study, stop)) return NotFound();
         Latest = await passages.LatestAsync(study, Few, stop);
         Recordings = await recordings.OfStudyAsync(study, stop);
-        var found = await material.OfAsync(Study, stop);
-        Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(found.Of(idea.Id.Value, Study.Subject.Id.Value).Select(p => p.Evidence))))];
-        Claims = await claims.StandAsync(Study, stop, found);
+        var weighed = await material.WithCautiousAsync(Study, stop);
+        Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(weighed.Plain.Of(idea.Id.Value, Study.Subject.Id.Value)), Answer.Of(weighed.Plain.Ideas[idea.Id.Value]).Waiting))];
+        Claims = await claims.StandAsync(Study, stop, weighed);
+        NotPlaced = [.. Recordings.Where(r => r.NotPlaced > 0)];
         Next = await next.OfAsync(Study, Claims, stop, Recordings);
         return Page();
+    }
+
+    /// <summary>Every amount without a place is the first so many bars.</summary>
+    public async Task<IActionResult> OnPostFirstAsync(StudyId study, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        Tell($"{await coverages.PlaceFirstAsync(study, stop)} amounts are placed at the first bars of their recordings.");
+        return Redirect($"/studies/{study}");
     }
 }

@@ -16,7 +16,9 @@ public sealed class SightingView
         Bar = row.Bar is { } first ? first + bar : null;
         Count = CountNames.Spoken(inBar, passage.Meters.MeterOf(bar));
         var tempo = passage.Tempo ?? (row.Tempo is { } t ? Bpm.Of(t) : null);
-        if (row.PassageStart is { } start && tempo is { } bpm)
+        // Marks say where a bar sounds; the nominal tempo drifts off by a second in thirty bars.
+        if (Bar is { } marked && row.Map?.ClockOf(new BarPlace(marked, inBar)) is { } clock) Clock = clock;
+        else if (row.PassageStart is { } start && tempo is { } bpm)
             Clock = new ClockTime(Math.Max(0, start.Milliseconds + (int)Math.Round(bpm.SecondsOf(new(row.StartTick)) * 1000)));
         BeatsPerMinute = tempo?.Value;
     }
@@ -27,7 +29,7 @@ public sealed class SightingView
     /// <summary>Bar of the recording; nothing where the passage's own is not known.</summary>
     public int? Bar { get; }
     public string Count { get; }
-    /// <summary>Clock time of its first stroke; nothing where the passage's time or its tempo is not known.</summary>
+    /// <summary>Clock time of its first stroke, by the bar marks where there are any; nothing where the passage's time or its tempo is not known either.</summary>
     public ClockTime? Clock { get; }
     public double? BeatsPerMinute { get; }
 

@@ -66,8 +66,9 @@ public sealed class ArticleReader(Storage.Ideas ideas, Storage.Passages passages
         IdeaRow? Idea(string nickname) => named.FirstOrDefault(i => string.Equals(i.Nickname, nickname, StringComparison.OrdinalIgnoreCase));
         if (references.Any(r => r.IsLive))
         {
-            var evidence = await material.OfAsync(study, stop);
-            var standing = references.Any(r => r.Kind == "claim") ? await claims.StandAsync(study, stop, evidence) : [];
+            var weighed = await material.WithCautiousAsync(study, stop);
+            var evidence = weighed.Plain;
+            var standing = references.Any(r => r.Kind == "claim") ? await claims.StandAsync(study, stop, weighed) : [];
             foreach (var reference in references.Where(r => r.IsLive))
             {
                 if (reference.Kind == "claim")
@@ -75,7 +76,7 @@ public sealed class ArticleReader(Storage.Ideas ideas, Storage.Passages passages
                     if (standing.FirstOrDefault(c => $"{c.Claim.Id}" == reference.Argument) is { } claim)
                         found[reference] = new($"{claim.Stand.Standing.ToString().ToLowerInvariant()} ({claim.Stand.Figures})", $"/claims/{claim.Claim.Id}");
                 }
-                else if (Idea(reference.Argument) is { } idea) found[reference] = new(Number(reference.Kind, evidence.Of(idea.Id.Value, study.Subject.Id.Value)), $"/ideas/{idea.Id}?show=confirmed#concordance");
+                else if (Idea(reference.Argument) is { } idea) found[reference] = new(Number(reference.Kind, evidence.Of(idea.Id.Value, study.Subject.Id.Value)), Pages.Ideas.PlaceQuery.Link(idea.Id, reference.Kind == "first" ? "confirmed" : "counted", Pages.Ideas.PlaceQuery.OfPlayer(study.Subject.Id), reference.Kind == "presence" ? "in=searched" : ""));
             }
         }
         foreach (var reference in references.Where(r => r.Kind == "example"))
@@ -112,19 +113,19 @@ public sealed class ArticleReader(Storage.Ideas ideas, Storage.Passages passages
 
     private static string Number(string kind, IReadOnlyList<Performance> own)
     {
-        var answer = Answer.Of(own.Select(p => p.Evidence));
-        var titles = Performance.ByTitle(own);
+        var answer = Answer.Of(own);
+        var few = answer.IsFew ? ", a first hint" : "";
         switch (kind)
         {
             case "rate":
-                return Measured.Rate(answer.Events, answer.Bars, titles) is { } rate ? string.Create(CultureInfo.InvariantCulture, $"{Words.Rate(rate.Interval.Value)} in 100 bars ({Words.Range(rate.Interval)})") : "not searched";
+                return answer.Rate is { } rate ? $"{Words.Rate(rate.Value)} in 100 bars ({Words.Range(rate.Interval)}{few})" : "not searched";
             case "presence":
-                return Measured.Share(answer.Found, answer.Searched, titles) is { } share ? $"{answer.Found} of {answer.Searched} recordings ({Words.Percent(share.Interval)})" : "not searched";
+                return answer.Presence is { } share ? $"{answer.Found} of {answer.Searched} recordings ({Words.Percent(share.Interval)}, in {Words.Bars(answer.Bars)}{few})" : "not searched";
             case "count":
-                return $"{own.Sum(p => p.Appearances.Count)}";
+                return $"{answer.Events}{(answer.Outside > 0 ? $" and {answer.Outside} outside what was searched" : "")}";
             default:
                 var first = FirstOnRecord.Of(own);
-                return first.First is { } on ? $"{on.Recorded} ({on.Name})" : "no dated sighting";
+                return first.First is { } on ? $"{on.Recorded} ({on.Name}{(first.Remark.Length > 0 ? $"; {first.Remark}" : "")})" : "no dated sighting";
         }
     }
 

@@ -50,16 +50,17 @@ public static class ReportFile
             Line();
             if (choice.Has("counts")) Line($"```\n{e.Idea.Text.Trim()}\n```\n");
             if (choice.Has("sticking")) Line(ReportWords.Sticking(e.Exemplar) + "\n");
+            if (choice.Has("numbers")) Line(Plain(e.Sentence) + "\n");
             if (choice.Has("numbers")) foreach (var (name, number) in ReportWords.Numbers(e)) Line($"- {name}: {number}");
             if (choice.Has("variants") && e.Lineage.Count > 0) Line($"- lineage: {Plain(string.Join("; ", e.Lineage))}");
             if (choice.Has("where"))
-                foreach (var split in e.Where.Where(s => s.Parts.Count > 0)) Line($"- by {split.Name}: {Plain(string.Join("; ", split.Parts.Select(p => $"{p.Name} {p.Events} in {Words.Bars(p.Bars)}")))}");
+                foreach (var split in e.Where.Where(s => s.Parts.Count > 0)) Line($"- by {split.By.Name}: {Plain(string.Join("; ", split.Parts.Select(p => $"{p.Name} {p.Events} in {Words.Bars(p.Bars)}")))}");
             if (choice.Has("claims")) foreach (var claim in e.Claims) Line($"- {claim.Stand.Standing.ToString().ToLowerInvariant()}: {Plain(claim.Claim.Sentence)} ({Plain(claim.Stand.Figures)})");
-            if (!choice.Has("sources") || e.Sightings.Count == 0) continue;
+            if (!choice.Has("sources") || e.Places.Count == 0) continue;
             Line();
             Line("| recorded | recording | clock | where |");
             Line("|---|---|---|---|");
-            foreach (var s in e.Sightings) Line($"| {ReportWords.Dated(s)} | {Plain(s.Row.RecordingName)} | {s.ClockWords} | {s.Where} |");
+            foreach (var s in e.Places) Line($"| {ReportWords.Dated(s)} | {Plain(s.RecordingName)} | {s.View?.ClockWords ?? s.Heard?.At?.ToString()} | {s.View?.Where ?? s.HeardWords} |");
         }
         return text.ToString();
     }
@@ -82,16 +83,18 @@ public static class ReportWords
 {
     public static IEnumerable<(string Name, string Number)> Numbers(VocabularyEntry e)
     {
-        yield return ("in recordings", e.Share is { } share ? $"{e.Answer.Found} of {e.Answer.Searched} searched ({Words.Percent(share.Interval)}{(share.ByTitles ? ", by titles" : "")})" : "not searched");
-        yield return ("in 100 bars", e.Rate is { } rate ? $"{Words.Rate(rate.Interval.Value)} ({Words.Range(rate.Interval)}{(rate.ByTitles ? ", by titles" : "")}), {e.Answer.Events} in {Words.Bars(e.Answer.Bars)}" : "not searched");
-        if (e.Answer.OccasionRate is { } occasions) yield return ("as occasions", $"{e.Answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions)})");
-        yield return ("first", e.First.First is { } first ? $"{first.Recorded}, {first.Name}" : "no dated sighting");
-        yield return ("near misses", $"{e.NearMisses}, counted apart");
-        if (e.Sightings.Count(s => s.Row.Verdict != "exact") is > 0 and var variants) yield return ("variants", $"{variants} of {e.Sightings.Count} confirmed");
-        if (e.Answer.FewRecordings || e.Answer.FewBars) yield return ("warning", "little is searched: take it as a first hint");
+        var answer = e.Answer;
+        yield return ("in recordings", answer.Presence is { } share ? $"{answer.Found} of {answer.Searched} searched ({Words.Percent(share.Interval)}{Words.Basis(share)})" : "not searched");
+        yield return ("in 100 bars", answer.Rate is { } rate ? $"{Words.Rate(rate.Value)} ({Words.Range(rate.Interval)}{Words.Basis(rate)}), {answer.Events} in {Words.Bars(answer.Bars)}" : "not searched");
+        if (answer.OccasionRate is { } occasions) yield return ("as occasions", $"{answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions.Interval)})");
+        yield return ("first", e.First.First is { } first ? $"{first.Recorded}, {first.Name}{(e.First.Remark.Length > 0 ? $" ({e.First.Remark})" : "")}" : "no dated sighting");
+        yield return ("near misses", $"{answer.NearMisses}, counted apart");
+        if (answer.Outside > 0) yield return ("outside", $"{answer.Outside} confirmed outside what was searched, in no rate");
+        if (e.Places.Count(s => s.View is { } v && v.Row.Verdict != "exact") is > 0 and var variants) yield return ("variants", $"{variants} of {e.Places.Count} confirmed");
+        if (answer.IsFew) yield return ("warning", "little is searched: take it as a first hint");
     }
 
-    public static string Dated(SightingView s) => s.Row.RecordedFrom is { } from ? s.Row.RecordedTo is { } to ? new Core.Evidence.PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
+    public static string Dated(ListedPlace p) => p.RecordedFrom is { } from ? (p.View?.Row.RecordedTo ?? p.Heard?.RecordedTo) is { } to ? new Core.Evidence.PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
 
     /// <summary>Sticking: R L R L; or that it is not known.</summary>
     public static string Sticking(Passage exemplar)

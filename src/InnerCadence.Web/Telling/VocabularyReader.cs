@@ -3,6 +3,7 @@ using InnerCadence.Core.Counting;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Telling;
 using InnerCadence.Storage;
 using InnerCadence.Web.Pages;
 
@@ -21,41 +22,39 @@ public sealed record ReportChoice(IReadOnlySet<IdeaId> Ideas, IReadOnlySet<strin
 
 /// <summary>One idea of the vocabulary, with everything that its page says.</summary>
 public sealed record VocabularyEntry(
-    IdeaRow Idea, Passage Exemplar, Answer Answer, Measured? Rate, Measured? Share, FirstOnRecord First, IReadOnlyList<Split> Where, IReadOnlyList<SightingView> Sightings, int NearMisses,
+    IdeaRow Idea, Passage Exemplar, Answer Answer, string Sentence, FirstOnRecord First, IReadOnlyList<(Division By, IReadOnlyList<SplitPart> Parts)> Where, IReadOnlyList<ListedPlace> Places,
     IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage);
 
-/// <summary>Where an idea appears by one way of dividing, each part with its own searched amount.</summary>
-public sealed record Split(string Name, IReadOnlyList<SplitPart> Parts);
-
 /// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
-public sealed record Vocabulary(Study Study, DateOnly On, int Known, int Searched, int SearchedBars, int TotalBars, IReadOnlyList<string> Limits, IReadOnlyList<VocabularyEntry> Entries);
+public sealed record Vocabulary(Study Study, DateOnly On, int Known, int Searched, int SearchedBars, int TotalBars, IReadOnlyList<string> Limits, IReadOnlyList<VocabularyEntry> Entries)
+{
+    /// <summary>Named, and no bar is searched for them: they stand apart, since no number says anything of them.</summary>
+    public IEnumerable<VocabularyEntry> NotSearched => Entries.Where(e => e.Answer.Bars == 0);
+}
 
 /// <summary>Brings together what a report says (evidence.md, "Report").</summary>
-public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings recordings, StudyMaterial material, Storage.Sightings sightings, Storage.Claims claims, Lineages lineages)
+public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings recordings, StudyMaterial material, Storage.Sightings sightings, HeardSightings heard, Storage.Claims claims, Lineages lineages)
 {
     public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
     {
-        var evidence = await material.OfAsync(study, stop);
+        var weighed = await material.WithCautiousAsync(study, stop);
+        var evidence = weighed.Plain;
         var (subject, own) = (study.Subject.Id.Value, (await recordings.OfStudyAsync(study.Id, stop)).Where(r => r.BySubject).ToList());
-        var standing = await claims.StandAsync(study, stop, evidence);
+        var standing = await claims.StandAsync(study, stop, weighed);
         var all = await ideas.OfStudyAsync(study.Id, stop);
         var links = await lineages.OfStudyAsync(study.Id, stop);
-        var confirmed = SightingView.Of((await sightings.ConfirmedAsync(study.Id, stop)).Where(s => s.BySubject)).ToLookup(v => v.Row.IdeaId);
+        var confirmed = SightingView.Of((await sightings.ConfirmedAsync(study.Id, stop)).Where(s => s.BySubject)).ToDictionary(v => v.Row.Id.Value);
+        var byHand = (await heard.OfStudyAsync(study.Id, stop)).ToDictionary(h => h.Id);
         var entries = new List<VocabularyEntry>();
         foreach (var idea in all.Where(i => choice.Ideas.Count == 0 || choice.Ideas.Contains(i.Id)))
         {
             var performances = evidence.Of(idea.Id.Value, subject);
-            var answer = Answer.Of(performances.Select(p => p.Evidence));
-            var titles = Performance.ByTitle(performances);
             var borrowed = (await lineages.SourcesAsync(idea.Id, stop)).Select(s => $"borrowed from {s.Who}{(s.Dated is { } d ? $", {d}" : "")}");
             string Name(long id) => all.FirstOrDefault(i => i.Id.Value == id)?.Nickname ?? "a deleted idea";
             entries.Add(new(
-                idea, CountLines.Parse(idea.Text).Passage, answer, Measured.Rate(answer.Events, answer.Bars, titles), Measured.Share(answer.Found, answer.Searched, titles), FirstOnRecord.Of(performances),
-                [
-                    new("section", Splits.ByBar(evidence.BarsOf(subject), performances, b => b.SectionKind, a => a.SectionKind)),
-                    new("kind", Splits.ByRecording(performances, p => p.Kind)), new("year", Splits.ByRecording(performances, p => p.Recorded?.Earliest.Year.ToString(System.Globalization.CultureInfo.InvariantCulture))),
-                ],
-                [.. confirmed[idea.Id].OrderBy(v => v.Row.RecordedFrom).ThenBy(v => v.Row.RecordingName, StringComparer.Ordinal).ThenBy(v => v.Bar)], performances.Sum(p => p.Evidence.NearMisses),
+                idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances), IdeaSentence.Of(performances, evidence.Ideas[idea.Id.Value].Where(p => p.Player != subject).ToList()), FirstOnRecord.Of(performances),
+                [.. new[] { Division.Section, Division.Kind, Division.Year }.Select(by => (by, by.Parts(performances)))],
+                [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting is { } id ? new ListedPlace(confirmed[id], null) : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
                 [.. standing.Where(c => c.Claim.Test is IdeaClaim of && of.Idea == idea.Id.Value)],
                 [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"), .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
         }
@@ -72,9 +71,10 @@ public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings rec
         if (own.Count(r => r.TotalBars is null) is > 0 and var unknown) limits.Add($"Of {unknown} the length in bars is not known.");
         if (own.Count(r => r.Recorded is null || r.RecordedFrom != r.RecordedTo) is > 0 and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
         if (own.Count(r => r.Sure != "certain") is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
-        if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add("Takes and performances of one title hang together; from eight titles on the intervals are drawn by titles.");
+        if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add("Takes and performances of one title hang together: intervals go by titles.");
         foreach (var player in study.Comparison)
             if (evidence.Ideas.Values.FirstOrDefault()?.Where(p => p.Player == player.Id.Value).Sum(p => p.Bars) is not > 0) limits.Add($"Of {player.Name} nothing is searched, so nothing here compares with that playing.");
+        if (own.Sum(r => r.NotPlaced) is > 0 and var placeless) limits.Add($"Of {Words.Bars(placeless)} searched nobody said where they are: they are in no number.");
         limits.Add("Only confirmed sightings are counted; near misses and what waits for judgement are not.");
         return limits;
     }

@@ -2,6 +2,7 @@ using InnerCadence.Core.Claims;
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Claims;
 
@@ -14,21 +15,27 @@ internal static class Made
 
     /// <summary>One recording with so many appearances, every fourth bar from the first on unless said otherwise.</summary>
     public static Performance Recording(
-        int id, int found, int bars = 64, string recorded = "1965", double? tempo = 100, long player = Nell, string? title = null, string kind = "studio", bool sure = true, string section = "verse 1", string? issued = null)
+        int id, int found, int bars = 64, string recorded = "1965", double? tempo = 100, long player = Nell, string? title = null, string kind = "studio", bool sure = true, string section = "verse 1", string? issued = null, string form = "")
     {
-        var appearances = Enumerable.Range(0, found).Select(i => new Appearance(id * 100 + i, $"Piece {id}, bar {i * 4 + 1}", i * 4 + 1, section, Meter.CommonTime, Tick.Zero, false, sure)).ToList();
+        var appearances = Enumerable.Range(0, found).Select(i => new Appearance(id * 100 + i, null, $"Piece {id}, bar {i * 4 + 1}", i * 4 + 1, section, Meter.CommonTime, Tick.Zero, i * 4 + 1 <= bars, sure) { Start = i * 16, End = i * 16 + 1 }).ToList();
         return new()
         {
-            Id = id,
-            Name = $"Piece {id}",
-            Title = title ?? $"Piece {id}",
-            Player = player,
-            Kind = kind,
-            Recorded = PartialDate.Parse(recorded),
-            Issued = issued is null ? null : PartialDate.Parse(issued),
-            Tempo = tempo,
-            SureWhoPlays = sure,
-            Evidence = new(64, bars, found, found, 0, 0, 0),
+            Recording = new()
+            {
+                Id = id,
+                Name = $"Piece {id}",
+                Title = title ?? $"Piece {id}",
+                Player = player,
+                Kind = kind,
+                Recorded = PartialDate.Parse(recorded),
+                Issued = issued is null ? null : PartialDate.Parse(issued),
+                Tempo = tempo,
+                SureWhoPlays = sure,
+                TotalBars = 64,
+                Form = Form.Parse(form, MeterCycle.CommonTime),
+                Grid = new(MeterCycle.CommonTime, Form.Parse(form, MeterCycle.CommonTime).Sections),
+            },
+            Exposure = new(BarSet.Of(1, bars), BarSet.Empty, 0),
             Appearances = appearances,
         };
     }
@@ -38,8 +45,8 @@ internal static class Made
     public static Material With(IReadOnlyList<Performance> performances, IReadOnlyList<PlayedBar> bars, IReadOnlyList<PlayedFill>? fills = null) =>
         new(Called, new Dictionary<long, IReadOnlyList<Performance>> { [Idea] = performances }, bars, fills ?? []);
 
-    public static PlayedBar Bar(int number, string text, string title = "Piece 1", string section = "verse 1", long player = Nell) =>
-        new(player, new(1, title, number, section), InnerCadence.Core.Discovery.Bar.Of(InnerCadence.Core.Counting.CountLines.Parse(text).Passage, 0).First(), number);
+    public static PlayedBar Bar(int number, string text, string title = "Piece 1", long player = Nell) =>
+        new(player, 1, title, title, number, InnerCadence.Core.Discovery.Bar.Of(InnerCadence.Core.Counting.CountLines.Parse(text).Passage, 0).First(), number);
 
     public static Stand Of(ClaimTest test, params Performance[] performances) => Standings.Of(test, With(performances));
 }

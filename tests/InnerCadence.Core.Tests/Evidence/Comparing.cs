@@ -50,16 +50,45 @@ public class Comparing
     [Fact]
     public void Of_equal_splits_the_slower_is_told() => Contrasts.Threshold([(80, 1, 1), (100, 1, 1), (120, 1, 1)])!.Below.ShouldBe(80);
 
+    private static TimesAsOften? Times(int events, double bars, int others, double otherBars) => TimesAsOften.Of([new(events, bars)], [new(others, otherBars)]);
+
     [Fact]
     public void Times_as_often_is_one_for_equal_rates_and_has_no_upper_end_where_the_others_have_none()
     {
-        var equal = Contrasts.TimesAsOften(10, 100, 20, 200)!.Value;
+        var equal = Times(10, 100, 20, 200)!.Interval;
         equal.Value.ShouldBe(1, 1e-12);
         (equal.Low < 1 && equal.High > 1).ShouldBeTrue();
-        Contrasts.TimesAsOften(5, 100, 0, 100)!.Value.High.ShouldBe(double.PositiveInfinity);
-        Contrasts.TimesAsOften(0, 100, 5, 100)!.Value.Low.ShouldBe(0);
-        Contrasts.TimesAsOften(0, 100, 0, 100).ShouldBeNull();
-        Contrasts.TimesAsOften(1, 0, 1, 10).ShouldBeNull();
+        Times(5, 100, 0, 100)!.Interval.High.ShouldBe(double.PositiveInfinity);
+        Times(0, 100, 5, 100)!.Interval.Low.ShouldBe(0);
+        Times(0, 100, 0, 100).ShouldBeNull();
+        TimesAsOften.Of([new(0, 0)], [new(1, 10)]).ShouldBeNull();
+    }
+
+    private static readonly Gen<TitleAmount[]> Titles = Gen.Select(Gen.Int[0, 9], Gen.Int[1, 200], (events, bars) => new TitleAmount(events, bars)).Array[1, 12];
+
+    [Fact]
+    public void P_is_five_in_a_hundred_just_where_the_interval_touches_one() => Gen.Select(Titles, Titles).Where(x => x.Item1.Concat(x.Item2).Any(t => t.Events > 0)).Sample((one, two) =>
+    {
+        var times = TimesAsOften.Of(one, two)!;
+        times.P.ShouldBeInRange(0, 1);
+        // Apart is told by the interval and by p alike; a hair on either side is left to the last digits.
+        var apart = times.Interval.Low > 1 || times.Interval.High < 1;
+        if (Math.Abs(times.P - 0.05) > 1e-6) (times.P < 0.05).ShouldBe(apart);
+        var mirror = TimesAsOften.Of(two, one)!;
+        mirror.P.ShouldBe(times.P, 1e-7);
+        if (times.Interval.Low > 0) mirror.Interval.High.ShouldBe(1 / times.Interval.Low, mirror.Interval.High * 1e-6);
+    });
+
+    [Fact]
+    public void A_table_of_millions_takes_milliseconds_and_can_be_stopped()
+    {
+        var watch = System.Diagnostics.Stopwatch.StartNew();
+        Contrasts.Fisher(new(5_000_000, 5_000_000, 5_001_000, 4_999_000)).ShouldBeInRange(0.6, 0.7);
+        watch.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(5));
+        Contrasts.Fisher(new(10_000_000, 0, 0, 10_000_000)).ShouldBe(0, 1e-12);
+        using var stop = new CancellationTokenSource();
+        stop.Cancel();
+        Should.Throw<OperationCanceledException>(() => Contrasts.Fisher(new(5_000_000, 5_000_000, 5_001_000, 4_999_000), stop.Token));
     }
 
     [Fact]

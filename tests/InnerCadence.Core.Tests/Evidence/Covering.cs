@@ -34,7 +34,21 @@ public class Covering
     [Fact]
     public void What_counts_as_searched_is_the_bars_of_its_runs() => Spans.Sample(spans =>
     {
-        var searches = spans.Select(s => new Search(s.Closeness, s.From, s.Bars, true, false, new DateOnly(2026, 5, 1)));
-        Exposure.Bars(null, new(2026, 4, 1), searches, []).ShouldBe(Covered.Runs(spans.Where(s => s.Closeness != Closeness.Skimmed)).Sum(r => r.Bars));
+        var searches = spans.Select((s, i) => new Search(i, s.Closeness, s.From, s.Bars, [], new DateOnly(2026, 5, 1))).ToList();
+        var exposure = Exposure.Of(null, new(1, new(2026, 4, 1), NoticedBefore.NotAsked, []), searches, []);
+        exposure.Bars.Bars.ShouldBe(Covered.Runs(spans.Where(s => s.Closeness != Closeness.Skimmed)).SelectMany(r => Enumerable.Range(r.From, r.Bars)));
+    });
+
+    [Fact]
+    public void A_set_of_bars_knows_its_bars_and_takes_others_in_and_out() => Gen.Select(Spans, Spans).Sample((one, two) =>
+    {
+        static BarSet Set(CoveredRun[] spans) => BarSet.Of(spans.Select(s => (s.From, s.Bars)));
+        var (a, b) = (Set(one), Set(two));
+        var (bars, others) = (a.Bars.ToHashSet(), b.Bars.ToHashSet());
+        a.Count.ShouldBe(bars.Count);
+        Enumerable.Range(0, 100).ShouldAllBe(bar => a.Contains(bar) == bars.Contains(bar));
+        a.And(b).Bars.ShouldBe(bars.Union(others).Order());
+        a.Without(b).Bars.ShouldBe(bars.Except(others).Order());
+        a.UpTo(40).Bars.ShouldBe(bars.Where(x => x <= 40).Order());
     });
 }

@@ -100,12 +100,11 @@ public class RhythmVectors
     }
 
     [Fact]
-    public void Cycles_of_changing_meters_count_as_one_long_bar()
+    public void Cycles_of_changing_meters_are_said_in_real_bars_and_beats()
     {
-        var found = Realignment.Of(new(3 * 10080), new([Meter.Parse("5/8")!, Meter.Parse("7/8")!]))!;
-        (found.Bars, found.Starts.Count).ShouldBe((1L, 2));
-        (found.Starts[1].Bar, found.Starts[1].Beat).ShouldBe((1, 7));
-        Realignment.Of(new(10079), new([Meter.Parse("32/1")!])).ShouldBeNull();
+        var found = Realignment.Of(new(4 * 5040), new([Meter.Parse("7/8")!, Meter.Parse("6/8")!, Meter.Parse("6/8")!]))!;
+        (found.Bars, found.Starts.Count).ShouldBe((12, 19));
+        found.Starts.Take(3).Select(s => (s.Bar, s.Beat, s.Rest.Value)).ShouldBe([(1, 1, 0), (1, 5, 0), (2, 2, 0)]);
     }
 
     [Fact]

@@ -40,7 +40,7 @@ public class ApiVectors(Application application) : IClassFixture<Application>
     [Fact]
     public async Task Every_case_of_comparing_holds_through_the_api()
     {
-        foreach (var found in Cases("evidence").Where(c => c["call"]!.ToString() is "contrast" or "adjust" or "threshold"))
+        foreach (var found in Cases("evidence").Where(c => c["call"]!.ToString() is "contrast" or "adjust" or "threshold" or "times"))
             Same(await PostAsync($"/api/evidence/{found["call"]}", found["in"]!.DeepClone().AsObject()), found["expect"]!, found["name"]!.ToString());
     }
 
@@ -63,20 +63,23 @@ public class ApiVectors(Application application) : IClassFixture<Application>
     }
 
     /// <summary>Numbers to a millionth, all else as it is; what the answer has beside is left.</summary>
-    private static void Same(JsonNode answer, JsonNode expected, string name)
+    private static void Same(JsonNode? answer, JsonNode? expected, string name)
     {
         switch (expected)
         {
+            case null:
+                answer.ShouldBeNull(name);
+                break;
             case JsonObject members:
-                foreach (var (key, value) in members) Same(answer[key]!, value!, $"{name}, {key}");
+                foreach (var (key, value) in members) Same(answer![key], value, $"{name}, {key}");
                 break;
             case JsonArray items:
-                answer.AsArray().Count.ShouldBe(items.Count, name);
-                for (var i = 0; i < items.Count; i++) Same(answer[i]!, items[i]!, $"{name} {i}");
+                answer!.AsArray().Count.ShouldBe(items.Count, name);
+                for (var i = 0; i < items.Count; i++) Same(answer![i], items[i], $"{name} {i}");
                 break;
             default:
-                if (double.TryParse(expected.ToString(), System.Globalization.CultureInfo.InvariantCulture, out var number)) answer.GetValue<double>().ShouldBe(number, Math.Max(Math.Abs(number) * 1e-6, 1e-24), name);
-                else answer.ToString().ShouldBe(expected.ToString(), name);
+                if (double.TryParse(expected.ToString(), System.Globalization.CultureInfo.InvariantCulture, out var number)) answer!.GetValue<double>().ShouldBe(number, Math.Max(Math.Abs(number) * 1e-6, 1e-24), name);
+                else answer!.ToString().ShouldBe(expected.ToString(), name);
                 break;
         }
     }
@@ -139,6 +142,12 @@ public class ApiVectors(Application application) : IClassFixture<Application>
     [InlineData("/api/evidence/presence", """{"k":3,"n":2}""")]
     [InlineData("/api/evidence/rate", """{"events":-1,"bars":2}""")]
     [InlineData("/api/evidence/rate", """{"events":1,"bars":0}""")]
+    [InlineData("/api/evidence/rate", """{"titles":[{"events":1,"bars":0}]}""")]
+    [InlineData("/api/evidence/rate", """{"titles":[null]}""")]
+    [InlineData("/api/evidence/presence", """{"titles":[{"with":3,"searched":2}]}""")]
+    [InlineData("/api/evidence/times", """{"one":{"titles":[{"events":1,"bars":-4}]},"two":{"titles":[]}}""")]
+    [InlineData("/api/evidence/times", """{"one":{}}""")]
+    [InlineData("/api/rhythm/realign", """{"cycleTicks":10080,"meters":[null]}""")]
     public async Task A_bad_question_is_answered_with_problem_json(string address, string body)
     {
         var response = await application.Client.PostAsync(address, new StringContent(body, System.Text.Encoding.UTF8, "application/json"), TestContext.Current.CancellationToken);

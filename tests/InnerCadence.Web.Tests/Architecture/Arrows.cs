@@ -21,11 +21,11 @@ public class Arrows
         { "Hands", ["Music", "Counting", "Likeness"] },
         { "Ideas", ["Music", "Counting", "Likeness", "Rhythm"] },
         { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas", "Evidence"] },
-        { "Evidence", ["Music", "Ideas", "Timing"] },
+        { "Evidence", ["Music", "Counting", "Ideas", "Timing"] },
         { "Practice", ["Music", "Counting", "Hands"] },
         { "Interchange", ["Music", "Counting", "Timing"] },
         { "Sound", ["Music", "Counting", "Timing"] },
-        { "Telling", ["Timing"] },
+        { "Telling", ["Music", "Counting", "Evidence", "Timing"] },
         { "Claims", ["Music", "Counting", "Rhythm", "Discovery", "Evidence"] },
     };
 

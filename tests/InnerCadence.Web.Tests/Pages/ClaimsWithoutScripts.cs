@@ -26,12 +26,12 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
         page.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby plays three in hand only in the solo");
         page.Body!.TextContent.ShouldContain("One confirmed sighting outside the solo.");
 
-        await application.SendAsync(await application.PageAsync("/ideas/4"), "/ideas/4?handler=Heard", ("Typed.Recording", "1"), ("Typed.Bar", "9"));
+        await application.SendAsync(await application.PageAsync("/ideas/4"), "/ideas/4?handler=Heard", ("Typed.Recording", "4"), ("Typed.Bar", "100"));
         page = await application.PageAsync(address);
         Standing(page).ShouldBe("open", "it was heard, and nobody said in which section");
         page.QuerySelectorAll("h2").ShouldContain(h => h.TextContent == "Cannot be placed");
 
-        await application.PressAsync(await application.PageAsync("/ideas/4"), "/ideas/4", "Remove Tarred Rope, take 1");
+        await application.PressAsync(await application.PageAsync("/ideas/4"), "/ideas/4", "Remove Low Tide Shuffle");
         page = await application.PageAsync(address);
         Standing(page).ShouldBe("supported");
         page.QuerySelectorAll("table.list tbody tr").Select(r => r.QuerySelector(".standing")!.TextContent).ShouldBe(["supported", "open", "supported"]);

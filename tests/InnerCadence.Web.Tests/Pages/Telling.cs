@@ -25,7 +25,7 @@ public class TellingTests(Application application) : IClassFixture<Application>
         page.QuerySelectorAll(".prose figure").Select(f => f.Id).ShouldBe(["example-1", "example-2"]);
         page.QuerySelector(".prose a[href='#example-1']")!.TextContent.ShouldBe("example 1");
         page.QuerySelectorAll(".prose a.note").Select(n => n.TextContent).ShouldBe(["[1]", "[1]", "[2]"]);
-        page.QuerySelector(".prose a.live")!.GetAttribute("href").ShouldBe("/ideas/1?show=confirmed#concordance");
+        page.QuerySelector(".prose a.live")!.GetAttribute("href").ShouldBe("/ideas/1?show=counted&player=1&in=searched#concordance");
         // The demo's single runs as the recording does.
         page.QuerySelector("#note-1")!.TextContent.ShouldBe("Tarred Rope, take 3, Ilse Marrowby with The Saltgate Five, 1965-03-02, studio, Saltgate Sound SG 14 (1965-05), at 1:00.");
         page.QuerySelector("#note-2")!.TextContent.ShouldStartWith("Letters of the quay");
@@ -120,7 +120,7 @@ public class TellingTests(Application application) : IClassFixture<Application>
         text.ShouldContain("# The vocabulary of Ilse Marrowby");
         text.ShouldContain("![cellar door, as strands](pictures/idea-1.svg)");
         text.ShouldContain("7 of 15 searched");
-        text.ShouldContain("| 1965-03-02 | Tarred Rope, take 1 | 0:28.986 |");
+        text.ShouldContain("| 1965-03-02 | Tarred Rope, take 1 | 0:28.983 |");
     }
 
     [Fact]

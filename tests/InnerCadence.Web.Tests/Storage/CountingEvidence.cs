@@ -13,26 +13,27 @@ public class CountingEvidence : StorageTests
         var recording = await RecordAsync("Piece", 100, listened: 100);
         await WriteAsync(recording, "SN: 1 e & a | 2 e & a | 3 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        var found = await Sightings.OfIdeaAsync(idea, Stop);
-        found.Count.ShouldBe(3);
-        await Sightings.JudgeAsync(found[0].Id, 1, Judgement.Confirmed, "", Stop);
-        await Sightings.JudgeAsync(found[1].Id, 1, Judgement.NearMiss, "", Stop);
+        var rows = await Sightings.OfIdeaAsync(idea, Stop);
+        rows.Count.ShouldBe(3);
+        await Sightings.JudgeAsync(rows[0].Id, 1, Judgement.Confirmed, "", Stop);
+        await Sightings.JudgeAsync(rows[1].Id, 1, Judgement.NearMiss, "", Stop);
 
-        var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
+        var found = (await ByRecordingAsync(idea)).Single();
+        var evidence = found.Evidence;
         (evidence.Exposure, evidence.Confirmed, evidence.NearMisses, evidence.Waiting).ShouldBe((100, 1, 1, 1));
-        var answer = Answer.Of([evidence]);
+        var answer = Answer.Of([found.Performance]);
         (answer.Found, answer.Searched, answer.Events, answer.Bars).ShouldBe((1, 1, 1, 100));
-        answer.Rate!.Value.Value.ShouldBe(1.0);
+        answer.Rate!.Value.ShouldBe(1.0);
     }
 
     [Fact]
     public async Task A_recording_counts_as_searched_when_half_of_it_is()
     {
-        await RecordAsync("Half", 100, listened: 50);
-        await RecordAsync("Less", 100, listened: 49);
+        await RecordAsync("Half", 100, listened: 50, from: 1);
+        await RecordAsync("Less", 100, listened: 49, from: 33);
         await RecordAsync("None", 100);
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        var answer = Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Evidence));
+        var answer = Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Performance));
         (answer.Found, answer.Searched, answer.Bars).ShouldBe((0, 1, 99));
     }
 
@@ -41,7 +42,7 @@ public class CountingEvidence : StorageTests
     {
         await RecordAsync("None", 100);
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        var answer = Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Evidence));
+        var answer = Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Performance));
         answer.Presence.ShouldBeNull();
         answer.Rate.ShouldBeNull();
     }
@@ -73,7 +74,7 @@ public class CountingEvidence : StorageTests
         await Sightings.JudgeAsync((await Sightings.OfIdeaAsync(idea, Stop)).Single().Id, 1, Judgement.Confirmed, "", Stop);
         var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
         (evidence.Exposure, evidence.Confirmed, evidence.Outside).ShouldBe((0, 1, 1));
-        Answer.Of([evidence]).Rate.ShouldBeNull();
+        Answer.Of((await ByRecordingAsync(idea)).Select(r => r.Performance)).Rate.ShouldBeNull();
     }
 
     [Fact]

@@ -105,7 +105,7 @@ public class ImportingRecordings : StorageTests
         var table = CsvTable.Read("Stück,Jahr\nPiece,1970"u8.ToArray());
         var first = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", "Stück,Jahr\nPiece,1970"u8.ToArray(), table, Stop), Stop))!;
         first.ColumnOf.ShouldBeEmpty();
-        await imports.MapAsync(first, table, new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, "merge", Stop);
+        await imports.MapAsync(first, table, new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, "merge", "asked", Stop);
         var next = (await imports.FindAsync(await imports.AddAsync(Study, "b.csv", [], table, Stop), Stop))!;
         next.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, ignoreOrder: true);
     }
@@ -131,7 +131,7 @@ public class ImportingRecordings : StorageTests
         var content = Encoding.UTF8.GetBytes(text);
         var table = CsvTable.Read(content);
         var file = (await imports.FindAsync(await imports.AddAsync(Study, "file.csv", content, table, Stop), Stop))!;
-        await imports.MapAsync(file, table, file.ColumnOf, duplicates, Stop);
+        await imports.MapAsync(file, table, file.ColumnOf, duplicates, "asked", Stop);
         return (await imports.BeginAsync(file, Stop), new(Source, Jobs, Studies, imports), file.Id);
     }
 }

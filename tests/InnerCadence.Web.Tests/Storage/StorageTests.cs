@@ -36,7 +36,7 @@ public abstract class StorageTests : IAsyncLifetime
         (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
         Evidence = new(Source, Recordings);
         (Coverages, Timelines, Attributions) = (new(Source), new(Source), new(Source));
-        Material = new(Source, Ideas, Evidence, Sightings, new(Source), new(Source));
+        Material = new(Ideas, Evidence, new(Source));
         Claims = new(Source, Studies, Material);
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }
@@ -48,13 +48,13 @@ public abstract class StorageTests : IAsyncLifetime
         GC.SuppressFinalize(this);
     }
 
-    protected async Task<RecordingId> RecordAsync(string title, int bars, int? listened = null, string? player = null, DateOnly? on = null)
+    protected async Task<RecordingId> RecordAsync(string title, int bars, int? listened = null, string? player = null, DateOnly? on = null, int? from = null)
     {
         var study = (await Studies.FindAsync(Study, Stop))!;
         return await Recordings.AddAsync(
             Study,
             new() { PlayerId = study.Players.Single(p => p.Name == (player ?? "Nell Tarrow")).Id, Title = title, Kind = "studio", TotalBars = bars, Tempo = 120, Recorded = PartialDate.Parse("1970") },
-            listened is { } n ? new(Closeness.Listened, null, n, [], on ?? DateOnly.FromDateTime(DateTime.Now)) : null, Stop);
+            listened is { } n ? new(Closeness.Listened, from, n, [], on ?? DateOnly.FromDateTime(DateTime.Now)) : null, Stop);
     }
 
     protected Task<PassageId> WriteAsync(RecordingId recording, string text, bool looped = false, bool becauseHeard = false) =>

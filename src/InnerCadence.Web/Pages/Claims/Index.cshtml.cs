@@ -16,8 +16,9 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Claims claims, S
     public async Task<IActionResult> OnGetAsync(StudyId study, string? only, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        var found = await material.OfAsync(Study, stop);
-        Claims = await claims.StandAsync(Study, stop, found);
+        var weighed = await material.WithCautiousAsync(Study, stop);
+        var found = weighed.Plain;
+        Claims = await claims.StandAsync(Study, stop, weighed);
         Only = Enum.TryParse<Standing>(only, true, out var standing) && Enum.IsDefined(standing) ? standing.ToString().ToLowerInvariant() : "";
         Shown = Only.Length == 0 ? Claims : [.. Claims.Where(c => c.Stand.Standing == standing)];
         Suggested = [.. Suggestions.Of(found, Study.Subject.Id.Value, [.. Study.Comparison.Select(p => p.Id.Value)], Claims.Select(c => c.Claim.Test)).Select(s => (s, s.Test.Sentence(found.Names), Query(s.Test)))];

@@ -1,7 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Discovery;
-using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
 using InnerCadence.Storage;
@@ -9,14 +8,8 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Compare;
 
-/// <summary>How often passages of either side have a trait.</summary>
-public sealed record HabitContrast(Habit Habit, int With, int Of, int OthersWith, int OthersOf, Contrast? Contrast)
-{
-    public Interval? Share => Estimates.Presence(With, Of);
-}
-
 /// <summary>Voice by place, one side beside another, with what stands out in words.</summary>
-public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages written) : StudyPage(studies)
+public sealed class FingerprintModel(Storage.Studies studies, StudyMaterial material) : StudyPage(studies)
 {
     public static IReadOnlyList<(string Word, string Says)> Aspects { get; } = [("any", "all"), ("ghost", "ghosts"), ("accent", "accents"), ("open", "open hats"), ("left", "left hand")];
 
@@ -30,15 +23,15 @@ public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages wr
     public Fingerprint? Print { get; private set; }
     public FingerprintCell? Chosen { get; private set; }
     public IReadOnlyList<(string Address, string Words, bool Theirs)> Places { get; private set; } = [];
-    public IReadOnlyList<HabitContrast> Habits { get; private set; } = [];
+    public IReadOnlyList<HabitRow> Habits { get; private set; } = [];
     public int BeatTicks => Print!.Meter.Beat.Value;
     public IEnumerable<int> PartsToChoose => Print is null ? [4] : new[] { 1, 2, 3, 4, 6 }.Where(n => BeatTicks % n == 0);
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, string? meter, int parts, string? aspect, string? voice, int? at, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        var all = await written.OfStudyAsync(study, stop);
-        Sides = Side.Of(Study, [.. all.Select(Attributes.Of)]);
+        var all = await material.PassagesAsync(study, stop);
+        Sides = Side.Of(Study, [.. all.Select(p => Attributes.Of(p.Row))]);
         (One, Two) = (Side.Find(Sides, a, "subject"), Side.Find(Sides, b, "others"));
         var bars = all.SelectMany(p => p.Bars.Select(bar => (Bar: bar, Of: p))).ToList();
         Meters = [.. bars.GroupBy(x => x.Bar.Meter.ToString()).OrderByDescending(g => g.Count()).Select(g => (g.Key, g.Count()))];
@@ -48,35 +41,20 @@ public sealed class FingerprintModel(Storage.Studies studies, WrittenPassages wr
         var of = Core.Music.Meter.Parse(Meter)!;
         Parts = parts is 1 or 2 or 3 or 4 or 6 && of.Beat.Value % parts == 0 ? parts : of.Lower >= 8 ? 2 : 4;
         var kind = Aspect switch { "ghost" => StrokeAspect.Ghost, "accent" => StrokeAspect.Accent, "open" => StrokeAspect.Open, "left" => StrokeAspect.LeftHand, _ => StrokeAspect.Any };
-        Print = Fingerprint.Of(bars.Where(x => One.Takes(x.Of)).Select(x => x.Bar), bars.Where(x => Two.Takes(x.Of)).Select(x => x.Bar), of, Parts, kind);
-        Habits = HabitsOf(all);
+        IEnumerable<TitledBar> Bars(Side side) => bars.Where(x => side.Takes(x.Of.Row)).Select(x => new TitledBar(x.Bar, x.Of.Title));
+        Print = Fingerprint.Of(Bars(One), Bars(Two), of, Parts, kind);
+        var known = all.Where(p => p.Whole).Select(p => (p, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null).ToList();
+        IReadOnlyList<TitledPassage> Passages(Side side) => [.. known.Where(x => side.Takes(x.p.Row)).Select(x => new TitledPassage(x.p.Row.Passage, x.Traits!, x.p.Title))];
+        Habits = HabitTable.Of(Passages(One), Passages(Two));
         Chosen = at is null ? null : Print.Cells.FirstOrDefault(c => c.Voice.Code == voice && c.At.Value == at);
         if (Chosen is { } cell)
-            Places = [.. bars.Where(x => (One.Takes(x.Of) || Two.Takes(x.Of)) && x.Bar.Meter.Equals(of) && x.Bar.Strokes.Any(s => s.Voice == cell.Voice && s.At == cell.At && Fingerprint.Has(s, kind)))
-                .Select(x => ($"/passages/{x.Of.PassageId}", $"{x.Of.RecordedFrom?.Year} {x.Of.RecordingName}, bar {(x.Of.Bar ?? 1) + x.Bar.Index}", !One.Takes(x.Of))).OrderBy(x => x.Item3)];
+            Places = [.. bars.Where(x => (One.Takes(x.Of.Row) || Two.Takes(x.Of.Row)) && x.Bar.Meter.Equals(of) && !x.Bar.Unheard.Contains(cell.Voice) && x.Bar.Strokes.Any(s => s.Voice == cell.Voice && s.At == cell.At && Fingerprint.Has(s, kind)))
+                .Select(x => ($"/passages/{x.Of.Row.PassageId}", $"{x.Of.Row.RecordedFrom?.Year} {x.Of.Row.RecordingName}, bar {(x.Of.Row.Bar ?? 1) + x.Bar.Index}", !One.Takes(x.Of.Row))).OrderBy(x => x.Item3)];
         return Page();
-    }
-
-    private List<HabitContrast> HabitsOf(IReadOnlyList<WrittenPassage> all)
-    {
-        var known = all.Select(p => (p, Traits: Traits.Of(p.Passage))).Where(x => x.Traits is not null).ToList();
-        var rows = Habit.All.Select(habit =>
-        {
-            (int With, int Of) Count(Side side)
-            {
-                var told = known.Where(x => side.Takes(x.p)).Select(x => habit.Has(x.p.Passage, x.Traits!)).OfType<bool>().ToList();
-                return (told.Count(x => x), told.Count);
-            }
-            return (Habit: habit, One: Count(One), Two: Count(Two));
-        }).ToList();
-        var contrasts = Contrasts.Of([.. rows.Select(r => new Table(r.One.With, r.One.Of - r.One.With, r.Two.With, r.Two.Of - r.Two.With))]);
-        return [.. rows.Select((r, i) => new HabitContrast(r.Habit, r.One.With, r.One.Of, r.Two.With, r.Two.Of, contrasts[i]))];
     }
 
     public string Address(FingerprintCell cell) =>
         $"/studies/{Study.Id}/fingerprint?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&meter={Uri.EscapeDataString(Meter)}&parts={Parts}&aspect={Aspect}&voice={cell.Voice.Code}&at={cell.At}";
 
     public string CountOf(Tick at) => CountNames.Split(at, Print!.Meter) is var (beat, past) && past == Tick.Zero ? beat.ToString(CultureInfo.InvariantCulture) : CountNames.Syllable(past, Print.Meter) ?? "";
-
-    public string Small(double p) => p < 0.001 ? "< 0.001" : p.ToString("0.000", CultureInfo.InvariantCulture);
 }

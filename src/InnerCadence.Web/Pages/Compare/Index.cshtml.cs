@@ -1,24 +1,15 @@
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Core.Music;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
 using Microsoft.AspNetCore.Mvc;
+using PlaceQuery = InnerCadence.Web.Pages.Ideas.PlaceQuery;
 
 namespace InnerCadence.Web.Pages.Compare;
 
-/// <summary>One idea on two sides.</summary>
-/// <param name="Times">How many times as often per bar.</param>
-/// <param name="Contrast">Over recordings with and without it.</param>
-public sealed record IdeaContrast(IdeaRow Idea, Answer One, Answer Two, Interval? Times, Contrast? Contrast)
-{
-    /// <summary>evidence.md: lower end of the interval above 0, and found in at least 3 recordings.</summary>
-    public bool IsSignature => Contrast is { Low: > 0 } && One.Found >= 3;
-}
-
 /// <summary>All ideas in all recordings, when they first appear, where in the bar, and how much more often than on another side.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Sightings sightings, HeardSightings heard, Comparisons comparisons) : StudyPage(studies)
+public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Comparisons comparisons) : StudyPage(studies)
 {
     private const int MostColumns = 48;
 
@@ -31,7 +22,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     public IReadOnlyList<Recording> Columns { get; private set; } = [];
     public int LeftOut { get; private set; }
     public IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>> Found { get; private set; } = new Dictionary<IdeaId, IReadOnlyList<IdeaInRecording>>();
-    public IReadOnlyList<IdeaContrast> Contrasts { get; private set; } = [];
+    public IReadOnlyList<(IdeaRow Idea, SideBySide Row)> Contrasts { get; private set; } = [];
     public IdeaRow? Chosen { get; private set; }
     public IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> Profile { get; private set; } = [];
     public string ProfileWords { get; private set; } = "";
@@ -39,6 +30,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     public string TimesWords { get; private set; } = "";
     public int Searched { get; private set; }
     public int SearchedBars { get; private set; }
+    public int Waiting { get; private set; }
     public (int From, int To) Years { get; private set; }
 
     /// <summary>This view in the address, with one part changed.</summary>
@@ -59,9 +51,15 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     private MatrixCell Cell(IdeaRow idea, Recording recording)
     {
         var found = Found[idea.Id].First(f => f.Recording.Id == recording.Id);
-        var words = found.Rate is { } rate ? $"{found.Evidence.Confirmed - found.Evidence.Outside} in {Words.Bars(found.Evidence.Exposure)}, {Words.Rate(rate.Value)} per 100" : "not searched";
-        return new(found.Rate?.Value, found.Evidence.NearMisses, $"/ideas/{idea.Id}?recording={recording.Id}#concordance", $"{idea.Nickname} in {recording.Name}: {words}{(found.Evidence.NearMisses > 0 ? $", {found.Evidence.NearMisses} near" : "")}");
+        var (p, e) = (found.Performance, found.Evidence);
+        var words = found.Rate is { } rate ? $"{p.Events} in {Words.Bars(p.Bars)}, {Words.Rate(rate.Value)} per 100{(p.IsSearched || recording.TotalBars is null ? "" : ", under half searched")}" : "not searched";
+        return new(found.Rate?.Value, recording.TotalBars is > 0 and var total ? Math.Min(1, p.Bars / (double)total) : 1, e.NearMisses,
+            PlaceQuery.Link(idea.Id, "counted", $"recording={recording.Id}", Scope.Cautious ? "cautious=true" : ""),
+            $"{idea.Nickname} in {recording.Name}: {words}{(e.Outside > 0 ? $", {e.Outside} outside" : "")}{(e.NearMisses > 0 ? $", {e.NearMisses} near" : "")}");
     }
+
+    /// <summary>The list of exactly what stands on one side for an idea.</summary>
+    public string Link(IdeaRow idea, Side side, string more = "") => PlaceQuery.Link(idea.Id, "counted", $"side={Uri.EscapeDataString(side.Word)}", more, Scope.Query.Length > 0 ? Scope.Query[1..] : "");
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, IdeaId? idea, CancellationToken stop) => await ReadAsync(study, a, b, idea, stop) ? Page() : NotFound();
 
@@ -88,7 +86,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         return File(System.Text.Encoding.UTF8.GetBytes(StandaloneSvg.Of(picture)), "image/svg+xml", $"{view ?? "matrix"}.svg");
     }
 
-    public Shape Forest => CompareViews.Forest([.. Contrasts.Select(c => (c.Idea.Nickname, c.Times, $"/ideas/{c.Idea.Id}/where"))]);
+    public Shape Forest => CompareViews.Forest([.. Contrasts.Select(c => (c.Idea.Nickname, c.Row.Times?.Interval, $"/ideas/{c.Idea.Id}/where"))]);
 
     public async Task<IActionResult> OnPostSaveAsync(StudyId study, string? name, string? query, CancellationToken stop)
     {
@@ -126,60 +124,46 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => i.Confirmed);
         if (Ideas.Count == 0) return true;
 
-        var rows = Ideas.Select(i => (Idea: i, One: Answer.Of(Found[i.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Evidence)), Two: Answer.Of(Found[i.Id].Where(f => Two.Takes(f.Recording)).Select(f => f.Evidence)))).ToList();
-        var contrasts = Core.Evidence.Contrasts.Of([.. rows.Select(r => new Table(r.One.Found, r.One.Searched - r.One.Found, r.Two.Found, r.Two.Searched - r.Two.Found))]);
-        Contrasts = [.. rows.Select((r, i) => new IdeaContrast(r.Idea, r.One, r.Two, Core.Evidence.Contrasts.TimesAsOften(r.One.Events, r.One.Bars, r.Two.Events, r.Two.Bars), contrasts[i]))
-            .OrderByDescending(c => c.IsSignature).ThenByDescending(c => c.Times?.Low ?? -1).ThenBy(c => c.Idea.Nickname, StringComparer.OrdinalIgnoreCase)];
-        var most = rows.MaxBy(r => r.One.Searched);
+        IReadOnlyList<Performance> Of(IdeaRow of, Side side) => [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
+        var rows = SideBySide.Of([.. Ideas.Select(i => (i.Id.Value, Of(i, One), Of(i, Two)))]);
+        Contrasts = [.. Ideas.Zip(rows).OrderByDescending(c => c.Second.IsSignature).ThenByDescending(c => c.Second.Times?.Interval.Low ?? -1).ThenBy(c => c.First.Nickname, StringComparer.OrdinalIgnoreCase)];
+        var most = rows.MaxBy(r => r.One.Searched)!;
         (Searched, SearchedBars) = (most.One.Searched, most.One.Bars);
-        ReadTimes(await sightings.ConfirmedAsync(study, stop), await heard.OfStudyAsync(study, stop), cautious);
+        Waiting = Ideas.Sum(i => Found[i.Id].Sum(f => f.Performance.Waiting));
+        ReadTimes();
+        if (Chosen is not null && PlaceProfile.Between(Of(Chosen, One), Of(Chosen, Two)) is { } profile) ReadProfile(Chosen, profile);
         return true;
     }
 
-    private void ReadTimes(IReadOnlyList<SightingRow> rows, IReadOnlyList<HeardRow> heardOnly, bool cautious)
+    private void ReadTimes()
     {
-        var taken = Columns.Select(r => r.Id).ToHashSet();
-        var other = Found.Values.FirstOrDefault()?.Where(f => Two.Takes(f.Recording)).Select(f => f.Recording.Id).ToHashSet() ?? [];
-        var confirmed = rows.Where(s => !cautious || s.Unsure == 0).ToList();
         var dated = Columns.Where(r => r.RecordedFrom is not null).ToList();
-        if (dated.Count > 0)
+        if (dated.Count == 0) return;
+        Years = (dated.Min(r => r.RecordedFrom!.Value.Year), dated.Max(r => r.RecordedTo!.Value.Year));
+        Times = [.. Ideas.Select(i =>
         {
-            Years = (dated.Min(r => r.RecordedFrom!.Value.Year), dated.Max(r => r.RecordedTo!.Value.Year));
-            Times = [.. Ideas.Select(i =>
+            var own = Found[i.Id].Where(f => One.Takes(f.Recording) && f.Recording.RecordedFrom is not null).ToList();
+            var places = own.Where(f => f.Performance.Appearances.Count > 0).Select(f =>
             {
-                var places = confirmed.Where(s => s.IdeaId == i.Id && taken.Contains(s.RecordingId) && s.RecordedFrom is not null)
-                    .Select(s => (s.RecordingId, At: Middle(s.RecordedFrom!.Value, s.RecordedTo ?? s.RecordedFrom.Value), Link: $"/sightings/{s.Id}", Title: $"{i.Nickname}: {s.RecordingName}, {s.RecordedFrom.Value.Year}"))
-                    .Concat(heardOnly.Where(h => h.IdeaId == i.Id && taken.Contains(h.RecordingId) && h.RecordedFrom is not null)
-                        .Select(h => (h.RecordingId, At: Middle(h.RecordedFrom!.Value, h.RecordedFrom.Value), Link: $"/ideas/{i.Id}#heard", Title: $"{i.Nickname}: {h.RecordingName}, {h.RecordedFrom.Value.Year}, heard")))
-                    .GroupBy(s => s.RecordingId).Select(g => g.First()).OrderBy(s => s.At).Select(s => (s.At, s.Link, s.Title)).ToList();
-                var searched = Found[i.Id].Where(f => One.Takes(f.Recording) && f.Evidence.IsSearched(Answer.UsualShare) && f.Recording.RecordedFrom is not null).Select(f => f.Recording.RecordedFrom!.Value).Order().Select(d => (double?)(d.Year + d.DayOfYear / 366.0)).FirstOrDefault();
-                return new TimeRow(i.Nickname, places, searched is { } s && (places.Count == 0 || s < places[0].Item1) ? s : null);
-            })];
-            if (Chosen is { } of && confirmed.Where(s => s.IdeaId == of.Id && taken.Contains(s.RecordingId) && s.RecordedFrom is not null).MinBy(s => s.RecordedFrom) is { } first)
-            {
-                var before = Found[of.Id].Where(f => One.Takes(f.Recording) && f.Evidence.IsSearched(Answer.UsualShare) && f.Recording.RecordedTo < first.RecordedFrom).ToList();
-                TimesWords = before.Count == 0 ? $"Nothing was searched before {of.Nickname} first appears in {first.RecordedFrom!.Value.Year}."
-                    : $"Before {first.RecordedFrom!.Value.Year} {(before.Count == 1 ? "one recording was" : $"{CountNames.Number(before.Count)} recordings were")} searched without {of.Nickname}, {Words.Bars(before.Sum(f => f.Evidence.Exposure))}.";
-            }
-        }
-        if (Chosen is not { } idea) return;
-        var views = SightingView.Of(confirmed.Where(s => s.IdeaId == idea.Id)).ToList();
-        var (mine, theirs) = (views.Where(v => taken.Contains(v.Row.RecordingId)).ToList(), views.Where(v => other.Contains(v.Row.RecordingId)).ToList());
-        if (mine.Count == 0) return;
-        var meter = mine.GroupBy(v => v.Passage.Meters.MeterOf(v.BarInPassage)).MaxBy(g => g.Count())!.Key;
-        Tick In(SightingView v) => v.Passage.Meters.Locate(new(v.Row.StartTick)).InBar;
-        var step = meter.Beat.Value / (mine.Any(v => In(v).Value % (meter.Beat.Value / 3) == 0 && In(v).Value % (meter.Beat.Value / 4) != 0) ? 3 : meter.Lower >= 8 ? 2 : 4);
-        var ofMeter = mine.Where(v => v.Passage.Meters.MeterOf(v.BarInPassage).Equals(meter)).ToList();
-        var otherOf = theirs.Where(v => v.Passage.Meters.MeterOf(v.BarInPassage).Equals(meter)).ToList();
-        Profile = [.. Enumerable.Range(0, meter.Length.Value / step).Select(i => new Tick(i * step)).Select(at =>
-        {
-            var (n, m) = (ofMeter.Count(v => In(v).Value / step == at.Value / step), otherOf.Count(v => In(v).Value / step == at.Value / step));
-            var (_, past) = CountNames.Split(at, meter);
-            var count = past == Tick.Zero ? CountNames.Spoken(at, meter) : CountNames.Syllable(past, meter) ?? "";
-            return (count, n / (double)ofMeter.Count, otherOf.Count > 0 ? m / (double)otherOf.Count : (double?)null, $"/ideas/{idea.Id}?sort=place#concordance", $"{CountNames.Spoken(at, meter)}: {n} of {ofMeter.Count}{(otherOf.Count > 0 ? $", {Two.Name} {m} of {otherOf.Count}" : "")}");
+                var first = f.Performance.Appearances[0];
+                return (At: Middle(f.Recording.RecordedFrom!.Value, f.Recording.RecordedTo!.Value), Link: first.Sighting is { } s ? $"/sightings/{s}" : $"/ideas/{i.Id}#heard",
+                    Title: $"{i.Nickname}: {f.Recording.Name}, {f.Recording.RecordedFrom.Value.Year}{(first.Sighting is null ? ", heard" : "")}{(f.Performance.Events == 0 ? ", outside what was searched" : "")}");
+            }).OrderBy(p => p.At).ToList();
+            var searched = own.Where(f => f.Performance.IsSearched).Select(f => f.Recording.RecordedFrom!.Value).Order().Select(d => (double?)(d.Year + d.DayOfYear / 366.0)).FirstOrDefault();
+            return new TimeRow(i.Nickname, places, searched is { } s && (places.Count == 0 || s < places[0].At) ? s : null);
         })];
-        var best = ofMeter.GroupBy(v => v.Count).MaxBy(g => g.Count())!;
-        ProfileWords = $"On {best.Key} in {best.Count()} of {ofMeter.Count}{(otherOf.Count > 0 ? $"; {Two.Name} (line) {otherOf.Count(v => v.Count == best.Key)} of {otherOf.Count}" : "")}.";
+        if (Chosen is not { } of || FirstOnRecord.Of([.. Found[of.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Performance)]) is not { First.Recorded: { } date } first) return;
+        var (year, before) = (date.Earliest.Year, first.Without);
+        TimesWords = before.Count == 0 ? $"Nothing was searched before {of.Nickname} first appears in {year}."
+            : $"Before {year} {(before.Count == 1 ? "one recording was" : $"{CountNames.Number(before.Count)} recordings were")} searched without {of.Nickname}, {Words.Bars(before.Sum(p => p.Bars))}.";
+    }
+
+    private void ReadProfile(IdeaRow idea, PlaceProfile profile)
+    {
+        Profile = [.. profile.Places.Select(p => (p.Label, p.Found / (double)profile.Of, profile.OthersOf > 0 ? p.OthersFound / (double)profile.OthersOf : (double?)null, Link(idea, One, "sort=place"),
+            $"{p.Spoken}: {p.Found} of {profile.Of}{(profile.OthersOf > 0 ? $", {Two.Name} {p.OthersFound} of {profile.OthersOf}" : "")}"))];
+        var best = profile.Commonest;
+        ProfileWords = $"On {best.Spoken} in {best.Found} of {profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (line) {best.OthersFound} of {profile.OthersOf}" : "")}.";
     }
 
     private static double Middle(DateOnly from, DateOnly to) => (from.Year + from.DayOfYear / 366.0 + to.Year + to.DayOfYear / 366.0) / 2;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Telling;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
 
@@ -8,7 +9,7 @@ namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>One idea: how often it appears, and every place where it does.</summary>
 public sealed class ShowModel(
-    Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, EvidenceOfIdeas evidence, Lineages lineages, HeardSightings heard) : StudyPage(studies)
+    Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, EvidenceOfIdeas evidence, Lineages lineages, HeardSightings heard, Coverages coverages) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Concordance Concordance { get; private set; } = null!;
@@ -16,9 +17,12 @@ public sealed class ShowModel(
     public Answer Answer { get; private set; } = null!;
     public IReadOnlyList<(Player Player, Answer Answer)> Others { get; private set; } = [];
     public SightingId? FirstWaiting { get; private set; }
-    public SightingView? First { get; private set; }
-    public int EarlierWithout { get; private set; }
-    public int Outside { get; private set; }
+    public FirstOnRecord First { get; private set; } = null!;
+    /// <summary>All players together.</summary>
+    public Answer Everybody { get; private set; } = null!;
+    public string Sentence { get; private set; } = "";
+    /// <summary>Listened to for everything before the idea had its name.</summary>
+    public IReadOnlyList<CoverageRow> Before { get; private set; } = [];
     public int Rejected { get; private set; }
     public IReadOnlyList<PinRow> Pins { get; private set; } = [];
     public IReadOnlyList<HeardRow> Heard { get; private set; } = [];
@@ -30,42 +34,39 @@ public sealed class ShowModel(
     /// <summary>What was typed into a part of the page that could not be kept.</summary>
     [BindProperty]
     public IdeaPart Typed { get; set; } = new();
-    public string? ShowOnly { get; private set; }
+    public PlaceQuery Query { get; private set; } = null!;
     public string? Sort { get; private set; }
-    public RecordingId? Recording { get; private set; }
-    public PlayerId? Player { get; private set; }
 
     /// <summary>How many sightings the filter lets through, and which page of them is shown.</summary>
     public int Shown { get; private set; }
     public int PageNumber { get; private set; }
     public const int PageRows = 40;
 
-    /// <summary>What is shown, in words, when not everything is.</summary>
-    public string? Filter { get; private set; }
+    public int ShownRecordings { get; private set; }
 
     public string Svg => With() + (With().Contains('?') ? "&" : "?") + "handler=Svg";
     public string SheetAs(string format) => With() + (With().Contains('?') ? "&" : "?") + $"handler=Sheet&format={format}";
 
-    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, CancellationToken stop, [FromQuery(Name = "page")] int page = 1) =>
-        await ReadAsync(idea, show, sort, recording, player, group, page, false, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? sort, string? group, CancellationToken stop, [FromQuery(Name = "page")] int page = 1) =>
+        await ReadAsync(idea, sort, group, page, false, stop) ? Page() : NotFound();
 
     /// <summary>The concordance as a table to take away.</summary>
-    public async Task<IActionResult> OnGetSheetAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, string? format, CancellationToken stop)
+    public async Task<IActionResult> OnGetSheetAsync(IdeaId idea, string? sort, string? group, string? format, CancellationToken stop)
     {
-        if (!Sheet.Formats.Contains(format) || !await ReadAsync(idea, show, sort, recording, player, group, 1, true, stop)) return NotFound();
+        if (!Sheet.Formats.Contains(format) || !await ReadAsync(idea, sort, group, 1, true, stop)) return NotFound();
         return File(Concordance.AsSheet().As(format!), Sheet.MediaOf(format!), $"sightings.{format}");
     }
 
     /// <summary>The concordance as a picture of its own.</summary>
-    public async Task<IActionResult> OnGetSvgAsync(IdeaId idea, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, CancellationToken stop)
+    public async Task<IActionResult> OnGetSvgAsync(IdeaId idea, string? sort, string? group, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, show, sort, recording, player, group, 1, true, stop)) return NotFound();
+        if (!await ReadAsync(idea, sort, group, 1, true, stop)) return NotFound();
         return File(System.Text.Encoding.UTF8.GetBytes(Drawing.StandaloneSvg.Of(Concordance.Whole(Idea.Nickname))), "image/svg+xml", "concordance.svg");
     }
 
     public async Task<IActionResult> OnPostLinkAsync(IdeaId idea, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, null, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
         if (Typed.Of is not { } of || !Lineage.Kinds.Contains(Typed.Kind ?? "")) return Refuse("Choose an idea and how this one comes from it.");
         return await lineages.LinkAsync(idea, of, Typed.Kind!, stop) ? Redirect($"/ideas/{idea}#lineage")
             : Refuse("That would make an idea its own ancestor: take the other link away first.");
@@ -79,7 +80,7 @@ public sealed class ShowModel(
 
     public async Task<IActionResult> OnPostBorrowAsync(IdeaId idea, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, null, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
         var who = ModelState.Text("Typed.Who", Typed.Who, "Whom was it borrowed from? Write a name.");
         var dated = ModelState.Date("Typed.Dated", Typed.Dated);
         var note = ModelState.Text("Typed.BorrowNote", Typed.BorrowNote, most: Limits.Note);
@@ -96,7 +97,7 @@ public sealed class ShowModel(
 
     public async Task<IActionResult> OnPostHeardAsync(IdeaId idea, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, null, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
         var at = ModelState.Clock("Typed.At", Typed.At);
         var bar = ModelState.Number("Typed.Bar", Typed.Bar, 1, Limits.Bars, "a bar");
         var note = ModelState.Text("Typed.HeardNote", Typed.HeardNote, most: Limits.Note);
@@ -118,6 +119,16 @@ public sealed class ShowModel(
         return Redirect($"/ideas/{idea}#pins");
     }
 
+    /// <summary>Would it have been noticed before it had its name? The listener's statement, with its date.</summary>
+    public async Task<IActionResult> OnPostNoticedAsync(IdeaId idea, string? noticed, long[] where, CancellationToken stop)
+    {
+        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
+        if (noticed is not ("everywhere" or "somewhere" or "no")) return Refuse("Say whether you would have noticed it then: in all of it, in some, or not.");
+        if (noticed == "somewhere" && where.Length == 0) return Refuse("Tick where you would have noticed it.");
+        await ideas.StateNoticedAsync(idea, NoticedWords.Read(noticed), [.. where.Select(c => new CoverageId(c))], stop);
+        return Redirect($"/ideas/{idea}#noticed");
+    }
+
     private Microsoft.AspNetCore.Mvc.RazorPages.PageResult Refuse(string why)
     {
         ModelState.AddModelError("", why);
@@ -125,53 +136,77 @@ public sealed class ShowModel(
     }
 
     /// <summary>The address of this page with one of its filters changed.</summary>
-    public string With(string? sort = null, RecordingId? recording = null, int? page = null, string? grouped = null)
+    public string With(string? sort = null, int? page = null, string? grouped = null)
     {
-        var parts = new List<string>();
+        var parts = Query.Address.ToList();
         if (page is not null) parts.Add($"page={page}");
-        if (ShowOnly is not null && recording is null) parts.Add($"show={ShowOnly}");
         if ((grouped ?? Group) is { Length: > 0 } groups) parts.Add($"group={groups}");
         if ((sort ?? Sort) is { } by) parts.Add($"sort={by}");
-        if ((recording ?? Recording) is { } id) parts.Add($"recording={id}");
-        if (Player is { } player && recording is null) parts.Add($"player={player}");
-        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && recording is null && page is null && grouped is null ? "" : "#concordance")}";
+        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && page is null && grouped is null ? "" : "#concordance")}";
     }
 
-    private async Task<bool> ReadAsync(IdeaId id, string? show, string? sort, RecordingId? recording, PlayerId? player, string? group, int page, bool whole, CancellationToken stop)
+    private async Task<bool> ReadAsync(IdeaId id, string? sort, string? group, int page, bool whole, CancellationToken stop)
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
-        (Idea, Recording, Player) = (found, recording, player);
-        ShowOnly = show is "confirmed" or "near-miss" or "waiting" or "rejected" ? show : null;
+        Idea = found;
         Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
+        Group = group is "verdict" or "recording" or "year" ? group : null;
 
         var all = await sightings.OfIdeaAsync(id, stop);
         ByRecording = await evidence.ByRecordingAsync(found, stop);
+        AllRecordings = [.. ByRecording.Select(r => r.Recording)];
+        Query = PlaceQuery.Of(Request.Query, Study, AllRecordings);
         Pins = await lineages.PinsAsync(id, stop);
         Heard = await heard.OfIdeaAsync(id, stop);
         Sources = await lineages.SourcesAsync(id, stop);
         Descents = await lineages.OfStudyAsync(found.StudyId, stop);
         AllIdeas = await ideas.OfStudyAsync(found.StudyId, stop);
-        AllRecordings = [.. ByRecording.Select(r => r.Recording)];
-        Answer = Answer.Of(ByRecording.Where(r => r.Recording.BySubject).Select(r => r.Evidence));
-        Others = [.. Study.Comparison.Select(player => (player, Answer.Of(ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Evidence))))];
-        Outside = ByRecording.Sum(r => r.Evidence.Outside);
+        Before = [.. (await coverages.OfStudyAsync(found.StudyId, stop)).Where(c => Exposure.IsBefore(c.AsSearch(), found.AsNamed()))];
+        IReadOnlyList<Performance> Of(Player player) => [.. ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Performance)];
+        var own = Of(Study.Subject);
+        Answer = Answer.Of(own);
+        Others = [.. Study.Comparison.Select(player => (player, Answer.Of(Of(player))))];
+        Everybody = Answer.Of(ByRecording.Select(r => r.Performance));
+        First = FirstOnRecord.Of(own);
+        Sentence = IdeaSentence.Of(own, [.. Study.Comparison.SelectMany(Of)]);
         Rejected = all.Count(s => s.Judgement == "rejected");
         FirstWaiting = Judging.Next(all, []);
-        First = SightingView.Of(all.Where(s => s is { Judgement: "confirmed", BySubject: true, RecordedFrom: not null }).Take(1)).FirstOrDefault();
-        if (First is { } first)
-            EarlierWithout = ByRecording.Count(r => r.Recording.BySubject && r.Evidence.IsSearched(Answer.UsualShare) && r.Evidence.Confirmed == 0 && r.Recording.RecordedTo < first.Row.RecordedFrom);
 
-        List<SightingRow> shown = [.. all.Where(s => (ShowOnly is null || (ShowOnly == "waiting" ? s.IsWaiting : s.Judgement == ShowOnly))
-            && (recording is null || s.RecordingId == recording) && (player is null || s.PlayerId == player))];
+        var shown = Listed(all, Query.Scope.Cautious ? await evidence.ByRecordingAsync(found.StudyId, [found], stop, cautious: true) is var cautious ? cautious[id] : ByRecording : ByRecording);
         (Shown, PageNumber) = (shown.Count, Math.Clamp(page, 1, Math.Max(1, (shown.Count + PageRows - 1) / PageRows)));
-        Group = group is "verdict" or "recording" or "year" ? group : null;
+        ShownRecordings = shown.Select(p => p.RecordingId).Distinct().Count();
         var sorted = Concordance.Grouped(Concordance.Sorted(shown, Sort), Group);
         Concordance = new(found, whole ? [.. sorted] : [.. sorted.Skip((PageNumber - 1) * PageRows).Take(PageRows)]);
-        string?[] filters = [
-            ShowOnly?.Replace('-', ' '), ByRecording.FirstOrDefault(r => r.Recording.Id == recording)?.Recording.Name, Study.Players.FirstOrDefault(p => p.Id == player)?.Name,
-        ];
-        Filter = filters.Any(f => f is not null) ? string.Join(", ", filters.Where(f => f is not null)) : null;
         return true;
+    }
+
+    /// <summary>The places that the query lets through: what the account counts, or what is kept in that state.</summary>
+    private List<ListedPlace> Listed(IReadOnlyList<SightingRow> all, IReadOnlyList<IdeaInRecording> account)
+    {
+        var taken = account.Where(r => Query.Takes(r.Recording)).ToList();
+        var rows = all.ToDictionary(s => s.Id.Value);
+        var byHand = Heard.ToDictionary(h => h.Id);
+        List<ListedPlace> Views(IEnumerable<SightingRow> which)
+        {
+            var recordings = taken.Select(r => r.Recording.Id).ToHashSet();
+            return [.. SightingView.Of(which.Where(s => recordings.Contains(s.RecordingId))).Select(v => new ListedPlace(v, null))];
+        }
+        List<ListedPlace> Places(Func<Performance, IEnumerable<Appearance>> which)
+        {
+            var places = taken.SelectMany(r => which(r.Performance).Where(a => Query.Takes(r.Performance, a))).ToList();
+            var views = SightingView.Of(places.Where(a => a.Sighting is not null).Select(a => rows[a.Sighting!.Value])).ToDictionary(v => v.Row.Id.Value);
+            return [.. places.Select(a => a.Sighting is { } sighting ? new ListedPlace(views[sighting], null) : new ListedPlace(null, byHand[a.Heard!.Value]))];
+        }
+        return Query.Show switch
+        {
+            "counted" => Places(p => p.Counted),
+            "confirmed" => Places(p => p.Appearances),
+            "outside" => Places(p => p.Appearances.Where(a => !a.Counts)),
+            "near-miss" => Places(p => p.Near),
+            "waiting" => Views(all.Where(s => s.IsWaiting)),
+            "rejected" => Views(all.Where(s => s.Judgement == "rejected")),
+            _ => [.. Views(all), .. taken.SelectMany(r => Heard.Where(h => h.RecordingId == r.Recording.Id)).Select(h => new ListedPlace(null, h))],
+        };
     }
 }
 

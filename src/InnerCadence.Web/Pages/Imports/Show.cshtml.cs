@@ -15,6 +15,8 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Imports imports, 
     public IReadOnlyList<ImportRow> Rows { get; private set; } = [];
     public int Good { get; private set; }
     public int Doubles { get; private set; }
+    /// <summary>Rows with an amount of searched bars and no place for it.</summary>
+    public int NotPlaced { get; private set; }
     public IReadOnlyList<ImportRow> Bad { get; private set; } = [];
     public Job? Job { get; private set; }
 
@@ -25,11 +27,11 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Imports imports, 
         return Page();
     }
 
-    public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, string? duplicates, bool begin, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, string? duplicates, string? places, bool begin, CancellationToken stop)
     {
         if (!await FindAsync(import, stop) || Import.JobId is not null) return NotFound();
         var columns = ImportColumns.Fields.Where(f => column.TryGetValue(f.Field, out var at) && at >= 0 && at < Table.Head.Count).ToDictionary(f => f.Field, f => column[f.Field]);
-        await imports.MapAsync(Import, Table, columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge", stop);
+        await imports.MapAsync(Import, Table, columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge", places == "first" ? "first" : "asked", stop);
         if (!begin) return Redirect($"/imports/{import}");
         if (columns.ContainsKey("title"))
         {
@@ -58,6 +60,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Imports imports, 
         Rows = [.. all.Take(PreviewRows)];
         Bad = [.. all.Where(r => r.Draft is null)];
         Good = all.Count - Bad.Count;
+        NotPlaced = all.Count(r => r is { Draft: { } d, Searched: { FromBar: null, Clock: null } searched } && searched.Bars < (d.TotalBars ?? int.MaxValue));
         Doubles = all.Count(r => r.DraftKey is { } key && !keys.Add(key));
     }
 

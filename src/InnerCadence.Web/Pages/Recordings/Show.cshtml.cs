@@ -68,6 +68,28 @@ public sealed class ShowModel(
         return Redirect($"/recordings/{recording}#searched");
     }
 
+    /// <summary>Amounts of searched bars of which nobody said where.</summary>
+    public IReadOnlyList<CoverageRow> NotPlaced => [.. Coverage.Where(c => c.AsSearch().PlacedIn(Recording.TotalBars) is null)];
+
+    /// <summary>What was typed for the place of an amount and cannot be read.</summary>
+    public (CoverageId Id, string Text, string Why)? PlacedTyped { get; private set; }
+
+    /// <summary>Says where an amount of searched bars lies.</summary>
+    public async Task<IActionResult> OnPostPlaceAsync(RecordingId recording, CoverageId coverage, int version, string? spans, string? typed, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        FormText = Recording.Form;
+        var text = string.IsNullOrWhiteSpace(typed) ? spans ?? "" : typed;
+        var read = Typed.Searched(text, Recording.TotalBars ?? Limits.Bars);
+        if (read is null || read.Any(s => s.From is null))
+        {
+            PlacedTyped = (coverage, text, $"Write which bars, such as 1-16, 33-48{(Recording.TotalBars is { } total ? $"; the recording has {Words.Bars(total)}" : "")}.");
+            return Again();
+        }
+        if (!await coverages.PlaceAsync(recording, coverage, version, [.. read.Select(s => (s.From!.Value, s.Bars))], stop)) Tell("That was changed in another tab meanwhile: look at it again.");
+        return Redirect($"/recordings/{recording}#searched");
+    }
+
     public async Task<IActionResult> OnPostUncoverAsync(RecordingId recording, CoverageId coverage, int version, CancellationToken stop)
     {
         if (await coverages.RemoveAsync(recording, coverage, version, stop) is { } gone)

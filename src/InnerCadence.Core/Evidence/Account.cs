@@ -1,0 +1,45 @@
+namespace InnerCadence.Core.Evidence;
+
+/// <summary>The one place where a sighting becomes a number (evidence.md, "What is counted"): pages, tables, claims, articles and exports take theirs from here.</summary>
+public sealed class Account
+{
+    /// <summary>Told wherever numbers are kept that were counted by an earlier rule.</summary>
+    public const int Version = 2;
+
+    private readonly IReadOnlyList<RecordingFacts> recordings;
+    private readonly ILookup<(long Idea, long Recording), FoundSighting> found;
+    private readonly ILookup<(long Idea, long Recording), HeardByHand> heard;
+
+    /// <param name="recordings">In the order in which they are to be told.</param>
+    /// <param name="found">Whatever was judged; what is rejected may be left out.</param>
+    public Account(IReadOnlyList<RecordingFacts> recordings, IEnumerable<FoundSighting> found, IEnumerable<HeardByHand> heard)
+    {
+        this.recordings = recordings;
+        this.found = found.ToLookup(f => (f.Idea, f.Recording));
+        this.heard = heard.ToLookup(h => (h.Idea, h.Recording));
+    }
+
+    public IReadOnlyList<RecordingFacts> Recordings => recordings;
+
+    /// <summary>Without what rests on unsure or unheard strokes.</summary>
+    public Account Cautious() => new(recordings, found.SelectMany(f => f).Where(f => f is { Unsure: false, PartlyUnheard: false }), heard.SelectMany(h => h));
+
+    /// <summary>Every recording as evidence about one idea.</summary>
+    public IReadOnlyList<Performance> Of(NamedIdea idea) => [.. recordings.Select(recording => Of(idea, recording))];
+
+    private Performance Of(NamedIdea idea, RecordingFacts recording)
+    {
+        var exposure = Exposure.Of(recording.TotalBars, idea, recording.Searches, recording.Written);
+        var sightings = found[(idea.Id, recording.Id)].ToList();
+        var byHand = heard[(idea.Id, recording.Id)].Select(h => Spot.Of(h, recording));
+        IReadOnlyList<Appearance> Places(IEnumerable<Spot> spots) => [.. SamePlace.Groups([.. spots]).Select(group => Appearance.Of(group, recording, exposure))];
+        return new()
+        {
+            Recording = recording,
+            Exposure = exposure,
+            Appearances = Places(sightings.Where(f => f is { Judged: Judged.Confirmed, Vanished: false }).Select(f => Spot.Of(f, recording)).Concat(byHand)),
+            Near = Places(sightings.Where(f => f is { Judged: Judged.NearMiss, Vanished: false }).Select(f => Spot.Of(f, recording))),
+            Waiting = sightings.Count(f => f.Judged == Judged.Waiting || f is { Judged: Judged.Confirmed, Vanished: true }),
+        };
+    }
+}
