@@ -62,6 +62,25 @@ public sealed class HeardSightings(NpgsqlDataSource source)
             """, new { idea, recording, at, bar, note }, cancellationToken: stop)) == 1;
     }
 
+    /// <summary>What was confirmed and is no longer found, after its text was corrected, stays as heard by hand at its bar; the sighting itself is rejected.</summary>
+    /// <returns>False where it was judged since the given version was read, is found again, or nobody knows where it is.</returns>
+    public async Task<bool> KeepAsync(SightingRow vanished, ClockTime? at, int? bar, int version, CancellationToken stop)
+    {
+        if (at is null && bar is null) return false;
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (await connection.ExecuteAsync(new(
+            """
+            update sighting set judgement = 'rejected', reason = 'No longer found; kept as heard by hand.', judged_at = now(), version = version + 1
+            where id = @Id and version = @version and vanished and judgement = 'confirmed'
+            """, new { vanished.Id, version }, transaction, cancellationToken: stop)) == 0) return false;
+        await connection.ExecuteAsync(new(
+            "insert into heard_sighting (idea_id, recording_id, at_ms, bar, note) values (@IdeaId, @RecordingId, @at, @bar, @note)",
+            new { vanished.IdeaId, vanished.RecordingId, at, bar, note = vanished.Reason.Length > 0 ? vanished.Reason : "Found in an earlier text." }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
+        return true;
+    }
+
     /// <summary>A stamp of a listening session becomes a sighting; once, however often it is asked.</summary>
     /// <returns>False where the stamp is of no idea or is undone.</returns>
     public async Task<bool> AddAsync(StampId stamp, CancellationToken stop)

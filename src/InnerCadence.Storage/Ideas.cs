@@ -47,9 +47,6 @@ public sealed record IdeaRow
     public ReadingId? ReadingId { get; init; }
     public DateOnly NamedOn { get; init; }
     public int Version { get; init; }
-    public int Confirmed { get; init; }
-    public int NearMisses { get; init; }
-    public int Waiting { get; init; }
 
     public Rules RulesRead => RulesJson.Read(JsonDocument.Parse(Rules).RootElement).Rules;
 
@@ -85,19 +82,9 @@ public sealed class Ideas(NpgsqlDataSource source)
     private const string Columns =
         """
         select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version, i.noticed, i.noticed_on,
-               coalesce((select array_agg(b.coverage_id) from idea_noticed b where b.idea_id = i.id), '{}') as noticed_in,
-               coalesce(n.confirmed, 0)::int as confirmed, coalesce(n.near_misses, 0)::int as near_misses, coalesce(n.waiting, 0)::int as waiting
+               coalesce((select array_agg(b.coverage_id) from idea_noticed b where b.idea_id = i.id), '{}') as noticed_in
         from idea i
         join study s on s.id = i.study_id and s.deleted_at is null
-        left join lateral (
-            select count(*) filter (where x.judgement = 'confirmed' and not x.vanished) as confirmed,
-                   count(*) filter (where x.judgement = 'near-miss' and not x.vanished) as near_misses,
-                   count(*) filter (where x.judgement is null or (x.judgement = 'confirmed' and x.vanished)) as waiting
-            from sighting x
-            join reading g on g.id = x.reading_id and g.preferred
-            join passage a on a.id = g.passage_id and a.deleted_at is null
-            join recording r on r.id = a.recording_id and r.deleted_at is null
-            where x.idea_id = i.id) n on true
         """;
 
     public async Task<IReadOnlyList<IdeaRow>> OfStudyAsync(StudyId study, CancellationToken stop)

@@ -121,7 +121,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         Found = all.ToDictionary(f => f.Key, f => (IReadOnlyList<IdeaInRecording>)[.. f.Value.Where(x => Scope.Takes(x.Recording))]);
         var shown = recordings.Where(r => Scope.Takes(r) && One.Takes(r)).ToList();
         (Columns, LeftOut) = ([.. shown.Take(MostColumns)], Math.Max(0, shown.Count - MostColumns));
-        Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => i.Confirmed);
+        Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => Found[i.Id].Sum(f => f.Performance.Confirmed));
         if (Ideas.Count == 0) return true;
 
         IReadOnlyList<Performance> Of(IdeaRow of, Side side) => [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];

@@ -1,21 +1,23 @@
+using InnerCadence.Core.Evidence;
 using InnerCadence.Storage;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>The catalogue of named ideas.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Jobs jobs) : StudyPage(studies)
+public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Jobs jobs) : StudyPage(studies)
 {
     /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
     public string? Tag { get; private set; }
-    public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
+    public IReadOnlyList<(IdeaRow Idea, Answer Answer)> Ideas { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? tag, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await ideas.OfStudyAsync(study, stop);
         Tag = all.SelectMany(i => i.Tags).FirstOrDefault(t => string.Equals(t, tag, StringComparison.OrdinalIgnoreCase));
-        Ideas = Tag is null ? all : [.. all.Where(i => i.Tags.Contains(Tag))];
+        var account = await evidence.AccountAsync(study, stop);
+        Ideas = [.. all.Where(i => Tag is null || i.Tags.Contains(Tag)).Select(i => (i, Answer.Of(account.Of(i.AsNamed()))))];
         return Page();
     }
 

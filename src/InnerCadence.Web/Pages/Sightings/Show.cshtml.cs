@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, Judges judges, Lineages lineages) : StudyPage(studies)
+public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, HeardSightings heard, Judges judges, Lineages lineages) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
     public string ExemplarText { get; private set; } = "";
@@ -60,6 +60,15 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
             $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
             $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}&version={version + 1}");
         return Redirect(back != "idea" && Following is { } next ? $"/sightings/{next}" : $"/ideas/{Sighting.Row.IdeaId}#concordance");
+    }
+
+    /// <summary>What is no longer found in the corrected text stays as heard by hand.</summary>
+    public async Task<IActionResult> OnPostKeepAsync(SightingId sighting, int version, CancellationToken stop)
+    {
+        if (!await FindAsync(sighting, stop)) return NotFound();
+        if (await heard.KeepAsync(Sighting.Row, Sighting.Clock, Sighting.Bar, version, stop)) Tell($"{Sighting.Row.RecordingName}, {Sighting.Where}: kept as heard by hand.");
+        else Tell("Not kept: it was judged in another tab meanwhile, or neither its bar nor its clock time is known.");
+        return Redirect($"/ideas/{Sighting.Row.IdeaId}#heard");
     }
 
     /// <summary>The passage becomes an example of the idea, or a counter-example, on which changes of its rules are tried.</summary>
