@@ -12,7 +12,8 @@ public sealed record Article(StudyId StudyId, string Title, string Text, IReadOn
 }
 
 /// <summary>An article as it was frozen, with its numbers in it.</summary>
-public sealed record Edition(int Number, string Title, string Text, string Html, IReadOnlyDictionary<string, string> Numbers, string Note, DateTime FrozenAt);
+/// <param name="Counted">By which account of the evidence.</param>
+public sealed record Edition(int Number, string Title, string Text, string Html, IReadOnlyDictionary<string, string> Numbers, string Note, DateTime FrozenAt, int Counted);
 
 /// <summary>An interview, a book, a letter.</summary>
 public sealed record CitedSource(long Id, string Key, string Text);
@@ -43,9 +44,9 @@ public sealed class Articles(NpgsqlDataSource source)
     public async Task<IReadOnlyList<Edition>> EditionsAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return [.. (await connection.QueryAsync<(int Number, string Title, string Text, string Html, string Numbers, string Note, DateTime FrozenAt)>(new(
-            "select number, title, text, html, numbers::text, note, frozen_at from edition where study_id = @study order by number desc", new { study }, cancellationToken: stop)))
-            .Select(e => new Edition(e.Number, e.Title, e.Text, e.Html, Read(e.Numbers), e.Note, e.FrozenAt))];
+        return [.. (await connection.QueryAsync<(int Number, string Title, string Text, string Html, string Numbers, string Note, DateTime FrozenAt, int Counted)>(new(
+            "select number, title, text, html, numbers::text, note, frozen_at, counted from edition where study_id = @study order by number desc", new { study }, cancellationToken: stop)))
+            .Select(e => new Edition(e.Number, e.Title, e.Text, e.Html, Read(e.Numbers), e.Note, e.FrozenAt, e.Counted))];
     }
 
     /// <summary>Freezes an article as it reads now; nothing that is done later changes it.</summary>
@@ -58,9 +59,9 @@ public sealed class Articles(NpgsqlDataSource source)
         await connection.ExecuteAsync(new("select 1 from study where id = @StudyId for update", new { article.StudyId }, transaction, cancellationToken: stop));
         var number = await connection.ExecuteScalarAsync<int>(new(
             """
-            insert into edition (study_id, number, title, text, html, numbers, note)
-            values (@StudyId, (select coalesce(max(number), 0) + 1 from edition where study_id = @StudyId), @Title, @Text, @html, @numbers::jsonb, @note) returning number
-            """, new { article.StudyId, article.Title, article.Text, html, numbers = JsonSerializer.Serialize(article.Numbers), note }, transaction, cancellationToken: stop));
+            insert into edition (study_id, number, title, text, html, numbers, note, counted)
+            values (@StudyId, (select coalesce(max(number), 0) + 1 from edition where study_id = @StudyId), @Title, @Text, @html, @numbers::jsonb, @note, @Version) returning number
+            """, new { article.StudyId, article.Title, article.Text, html, numbers = JsonSerializer.Serialize(article.Numbers), note, Core.Evidence.Account.Version }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return number;
     }

@@ -112,7 +112,8 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
         var (plain, cautious) = found ?? await material.WithCautiousAsync(study, stop);
         IReadOnlyList<StandingClaim> stands = [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, plain), Standings.Of(claim.Test, cautious)))];
         await using var connection = await source.OpenConnectionAsync(stop);
-        foreach (var (claim, stand, _) in stands) await LogAsync(connection, claim.Id, stand, stop);
+        var anew = await Recounts.IsDueAsync(connection, study.Id, stop);
+        foreach (var (claim, stand, _) in stands) await LogAsync(connection, claim, stand, anew, stop);
         return stands;
     }
 
@@ -125,16 +126,19 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
     }
 
     /// <summary>Two readers that see the same change log it once.</summary>
-    private static async Task LogAsync(NpgsqlConnection connection, ClaimId claim, Stand stand, CancellationToken stop)
+    /// <param name="anew">What is kept was counted by an earlier account: that is the cause, also where only the numbers moved.</param>
+    private static async Task LogAsync(NpgsqlConnection connection, ClaimRow row, Stand stand, bool anew, CancellationToken stop)
     {
+        var claim = row.Id;
         await using var transaction = await connection.BeginTransactionAsync(stop);
         await connection.ExecuteAsync(new("select 1 from claim where id = @claim for update", new { claim }, transaction, cancellationToken: stop));
         var last = await connection.QuerySingleOrDefaultAsync<StandingRow>(new(
             "select at, standing, figures, reason, cause from claim_standing where claim_id = @claim order by id desc limit 1", new { claim }, transaction, cancellationToken: stop));
         var standing = stand.Standing.ToString().ToLowerInvariant();
-        if (last?.Standing != standing)
+        if (last?.Standing != standing || (anew && last.Figures != stand.Figures))
         {
-            var cause = last is null ? "the claim was made" : stand.CauseAfter(last.Figures);
+            var cause = last is null ? "the claim was made" : anew ? Recounts.Cause : stand.CauseAfter(last.Figures);
+            if (last is not null && anew) await Recounts.TellAsync(connection, transaction, row.StudyId, new(row.Sentence, $"/claims/{claim}", $"{last.Standing}: {last.Figures}", $"{standing}: {stand.Figures}"), stop);
             await connection.ExecuteAsync(new(
                 "insert into claim_standing (claim_id, standing, figures, reason, cause) values (@claim, @standing, @Figures, @Reason, @cause)",
                 new { claim, standing, stand.Figures, stand.Reason, cause }, transaction, cancellationToken: stop));

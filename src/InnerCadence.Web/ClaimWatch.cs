@@ -4,7 +4,7 @@ using InnerCadence.Storage;
 namespace InnerCadence.Web;
 
 /// <summary>Holds all claims against the evidence again after whatever may have changed it, so that a change of standing is dated when it happens and not when somebody looks.</summary>
-public sealed partial class ClaimWatch(Storage.Claims claims, ILogger<ClaimWatch> log) : BackgroundService
+public sealed partial class ClaimWatch(Storage.Claims claims, Telling.CountingAnew anew, ILogger<ClaimWatch> log) : BackgroundService
 {
     /// <summary>Changes come in rows, as in a judging queue: they are weighed together.</summary>
     private static readonly TimeSpan Rest = TimeSpan.FromSeconds(1);
@@ -30,6 +30,7 @@ public sealed partial class ClaimWatch(Storage.Claims claims, ILogger<ClaimWatch
             {
                 await changes.Reader.ReadAsync(stoppingToken);
                 await Task.Delay(Rest, stoppingToken);
+                await anew.RunAsync(stoppingToken);
                 await claims.StandAllAsync(stoppingToken);
             }
             catch (OperationCanceledException) when (stoppingToken.IsCancellationRequested)

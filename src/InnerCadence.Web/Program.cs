@@ -39,7 +39,7 @@ builder.Services
     .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
     .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
     .AddSingleton(new BackupStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
-    .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
+    .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<Recounts>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();

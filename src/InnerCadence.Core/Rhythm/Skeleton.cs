@@ -27,6 +27,32 @@ public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Stro
     public static Skeleton Of(Passage passage, double threshold = UsualThreshold) =>
         Of(Enumerable.Range(0, passage.Bars).Select(i => (passage.Meters.MeterOf(i), BarOf(passage, i))).ToList(), threshold);
 
+    /// <summary>Of what varies from bar to bar so little may be left within the bars of a pattern, for it to be one.</summary>
+    private const double LeftInPattern = 0.2;
+
+    /// <summary>
+    /// After how many bars a groove starts over: 2 or 4 where nearly all that varies from bar to bar comes round in turn, at least twice; else 1. Laid over each other such bars
+    /// would make one that nobody plays.
+    /// </summary>
+    public static int PatternOf(Passage passage)
+    {
+        double Bits(int length) => Enumerable.Range(0, length).Average(k => InTurn(passage, length, k, UsualThreshold).HotSpots.Sum(s => s.Bits));
+        var single = Bits(1);
+        foreach (var length in (int[])[2, 4])
+            if (single > 0 && passage.Bars >= 2 * length && passage.Bars % length == 0 && Bits(length) <= LeftInPattern * single) return length;
+        return 1;
+    }
+
+    private static Skeleton InTurn(Passage passage, int length, int which, double threshold) =>
+        Of([.. Enumerable.Range(0, passage.Bars).Where(i => i % length == which).Select(i => (passage.Meters.MeterOf(i), BarOf(passage, i)))], threshold);
+
+    /// <summary>One for each bar of the pattern.</summary>
+    public static IReadOnlyList<Skeleton> OfPattern(Passage passage, double threshold = UsualThreshold)
+    {
+        var length = PatternOf(passage);
+        return [.. Enumerable.Range(0, length).Select(k => InTurn(passage, length, k, threshold))];
+    }
+
     /// <summary>Over bars from anywhere: a recording, a study.</summary>
     /// <param name="bars">Each with its strokes counted from its start.</param>
     public static Skeleton Of(IReadOnlyList<(Meter Meter, IReadOnlyList<Stroke> Strokes)> bars, double threshold = UsualThreshold)

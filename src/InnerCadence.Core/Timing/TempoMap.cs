@@ -69,6 +69,9 @@ public sealed class TempoMap
     /// <summary>Quarters a minute at a bar.</summary>
     public double TempoAt(int bar) => 60 / knots[KnotAt(grid.StartOf(bar))].SecondsAQuarter;
 
+    /// <summary>Quarters a minute over everything that is marked, pauses left out; nothing with one mark only.</summary>
+    public double? MeanTempo => knots.Length < 2 ? null : 60 * (knots[^1].Quarters - knots[0].Quarters) / (knots[^1].Seconds - knots[0].Seconds);
+
     /// <summary>The bar line that is meant by a clock time which somebody wrote down roughly; nothing where none is so near.</summary>
     /// <param name="seconds">How far away it may be.</param>
     public BarMark? BarLineNear(ClockTime at, double seconds)

@@ -22,9 +22,9 @@ create table counted_anew (
   was           text not null,
   now_is        text not null,
   at            timestamptz not null default now(),
-  dismissed_at  timestamptz
+  dismissed_at  timestamptz,
+  unique (study_id, counted, what)
 );
-create index counted_anew_of_study on counted_anew (study_id);
 
 -- Counted the exemplar itself and drew other shuffles in every process.
 delete from idea_chance;

@@ -29,7 +29,8 @@ public static class RhythmApi
         if (request.Threshold is { } asked && asked is not (>= 0 and <= 1)) return Refuse("threshold is a share from 0 to 1.");
         var passage = CountLines.Parse(request.Text).Passage with { Looped = request.Looped };
         var bars = BarForm.Of(passage);
-        var skeleton = Skeleton.Of(passage, request.Threshold ?? Skeleton.UsualThreshold);
+        var pattern = Skeleton.OfPattern(passage, request.Threshold ?? Skeleton.UsualThreshold);
+        Tick Start(int bar) => passage.Meters.StartOf(bar);
         return Results.Json(new JsonObject
         {
             ["barForm"] = new JsonArray([.. bars.Select(b => (JsonNode)b.Letter)]),
@@ -39,9 +40,10 @@ public static class RhythmApi
                 ["markers"] = g.Markers, ["groups"] = new JsonArray([.. g.Groups.Select(n => (JsonNode)n)]), ["unit"] = g.Unit, ["bars"] = g.Bars, ["crossesBarLine"] = g.CrossesBarLine,
             })]),
             ["crossRhythms"] = new JsonArray([.. CrossRhythm.Of(passage).Select(c => (JsonNode)new JsonObject { ["markers"] = c.Markers, ["ratio"] = c.Ratio })]),
-            ["skeleton"] = new JsonArray([.. skeleton.Strokes.Select(s => (JsonNode)new JsonArray(s.At.Value, s.Voice.Code))]),
-            ["skeletonText"] = skeleton.Text,
-            ["hotSpots"] = new JsonArray([.. skeleton.HotSpots.Select(s => (JsonNode)new JsonObject { ["beat"] = s.Beat, ["bits"] = s.Bits })]),
+            ["skeleton"] = new JsonArray([.. pattern.SelectMany((p, k) => p.Strokes.Select(s => (JsonNode)new JsonArray((s.At + Start(k)).Value, s.Voice.Code)))]),
+            ["skeletonText"] = pattern is [var only] ? only.Text : CountWriter.Write(passage with { Bars = pattern.Count, Unheard = [], Pickup = Tick.Zero, Strokes = Passage.InOrder(pattern.SelectMany((p, k) => p.Strokes.Select(s => s with { At = s.At + Start(k) }))) }),
+            ["patternBars"] = pattern.Count,
+            ["hotSpots"] = new JsonArray([.. pattern.SelectMany((p, k) => p.HotSpots.Select(s => (JsonNode)new JsonObject { ["beat"] = s.Beat, ["bits"] = s.Bits, ["bar"] = k + 1 }))]),
         });
     }
 

@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, Coverages coverages, NextSteps next) : StudyPage(studies)
+public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, Coverages coverages, Recounts recounts, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 
@@ -15,6 +15,8 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
     public IReadOnlyList<StandingClaim> Claims { get; private set; } = [];
     /// <summary>With searched bars of which nobody said where.</summary>
     public IReadOnlyList<Recording> NotPlaced { get; private set; } = [];
+    /// <summary>What a new account of the evidence changed, until it is dismissed.</summary>
+    public IReadOnlyList<Recounted> Anew { get; private set; } = [];
     public NextToHear? Next { get; private set; }
     public IReadOnlyList<PassageRow> Latest { get; private set; } = [];
     public int SearchedBars => Recordings.Sum(CoverageStrip.Bars);
@@ -28,6 +30,7 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
         var weighed = await material.WithCautiousAsync(Study, stop);
         Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(weighed.Plain.Of(idea.Id.Value, Study.Subject.Id.Value)), Answer.Of(weighed.Plain.Ideas[idea.Id.Value]).Waiting))];
         Claims = await claims.StandAsync(Study, stop, weighed);
+        Anew = await recounts.OfStudyAsync(study, stop);
         NotPlaced = [.. Recordings.Where(r => r.NotPlaced > 0)];
         Next = await next.OfAsync(Study, Claims, stop, Recordings);
         return Page();
@@ -38,6 +41,12 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         Tell($"{await coverages.PlaceFirstAsync(study, stop)} amounts are placed at the first bars of their recordings.");
+        return Redirect($"/studies/{study}");
+    }
+
+    public async Task<IActionResult> OnPostDismissAsync(StudyId study, CancellationToken stop)
+    {
+        await recounts.DismissAsync(study, stop);
         return Redirect($"/studies/{study}");
     }
 }

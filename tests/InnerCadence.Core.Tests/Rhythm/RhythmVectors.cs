@@ -108,6 +108,27 @@ public class RhythmVectors
     }
 
     [Fact]
+    public void The_plainest_grouping_comes_first()
+    {
+        // The hat alone would divide it into four; the accents say 7+4+5 in two bars.
+        var passage = CountLines.Parse("HH: 8ths 1> 4&> | 8ths 2&>\nSN: 1 2& 3 | 1 2& 3\nBD: 1 2 3& | 1 2 3&").Passage with { Looped = true };
+        var plainest = Grouping.Plainest(Grouping.Of(passage))!;
+        Grouping.Of(passage).Where(g => g.Groups.Distinct().Count() > 1).ShouldAllBe(g => g.Groups.Length >= plainest.Groups.Length);
+        Grouping.Plainest([]).ShouldBeNull();
+    }
+
+    [Fact]
+    public void A_pattern_of_two_bars_has_a_skeleton_for_each_and_a_groove_of_one_has_one()
+    {
+        static Passage Read(string text) => CountLines.Parse(text).Passage;
+        var two = Read("HH: 8ths | % | % | %\nSN: 2 4 | 2 3& | 2 4 | 2 3&\nBD: 1 3 | 1& 2& 4 | 1 3 | 1& 2& 4");
+        Skeleton.OfPattern(two).Select(s => s.Text).ShouldBe(["HH: 8ths\nSN: 2 4\nBD: 1 3\n", "HH: 8ths\nSN: 2 3&\nBD: 1& 2& 4\n"]);
+        Skeleton.PatternOf(Read("SN: 2 4 | 2 4 | 2 4 | 2 4")).ShouldBe(1);
+        Skeleton.PatternOf(Read("SN: 2 4 | 1 3 4 4&")).ShouldBe(1, "it does not come round");
+        Skeleton.PatternOf(Read("SN: 2 4 | 2 4 | 2 4 | 1 1& 2& 3 | 2 4 | 2 4 | 2 4 | 1 1& 2& 3")).ShouldBe(4);
+    }
+
+    [Fact]
     public void Group_lengths_add_up_to_the_cycle() => Gen.Select(Gen.Int[0, 31].Array[1, 10], Gen.Bool).Sample((places, looped) =>
     {
         var text = "SN: " + string.Join(' ', places.Distinct().Order().Select(p => $"{p / 4 % 4 + 1}{(string[])["", "e", "&", "a"] switch { var s => s[p % 4] }}").Distinct());

@@ -143,6 +143,34 @@ public class BarsAndClock
     }
 
     [Fact]
+    public void One_fast_bar_is_no_drift_and_a_drift_has_an_interval()
+    {
+        static Drift Of(params int[] at) => Drift.Of(TempoMap.Of(new(MeterCycle.CommonTime), at.Select((ms, i) => new BarMark(i + 1, new(ms))), null)!)!;
+        Of(0, 2000, 3800, 5800).ShouldSatisfyAllConditions(d => d.Slope.ShouldBeNull(), d => d.Words.ShouldBe(""));
+        Of(0, 2000, 4000, 6000, 7600, 9600).ShouldSatisfyAllConditions(d => d.IsSteady.ShouldBeFalse(), d => d.Words.ShouldBe("no steady drift"));
+        int[] faster = [.. Enumerable.Range(0, 30).Select(bar => (int)Math.Round(2000.0 * bar - 4 * bar * bar))];
+        Of(faster).ShouldSatisfyAllConditions(d => d.IsSteady.ShouldBeTrue(), d => d.Words.ShouldMatch(@"^\d+\.\d faster a minute \("), d => (d.Slope!.Value.Low < d.Slope.Value.Value && d.Slope.Value.Value < d.Slope.Value.High).ShouldBeTrue());
+    }
+
+    [Fact]
+    public void Note_lengths_are_told_to_the_tempo_over_all_that_is_marked()
+    {
+        var map = TempoMap.Of(new(MeterCycle.CommonTime), [new(1, new(0)), new(2, new(1000)), new(11, new(19_000))], null)!;
+        map.MeanTempo!.Value.ShouldBe(60 * 40 / 19.0, 1e-9);
+        TempoMap.Of(new(MeterCycle.CommonTime), [new(1, new(0))], Bpm.Of(100)!.Value)!.MeanTempo.ShouldBeNull();
+    }
+
+    /// <summary>Bar 10 mistyped as bar 1000: a tempo nobody plays, but an answer for every clock time of a day.</summary>
+    [Fact]
+    public void Wild_marks_give_an_answer_for_every_clock_time() => Gen.Select(Gen.Int[2, 100_000], Gen.Int[1, 60_000], Gen.Int[0, 86_399_999]).Sample((bar, ms, at) =>
+    {
+        var map = TempoMap.Of(new(new MeterCycle([Meter.Parse("5/8")!, Meter.Parse("7/8")!])), [new(1, new(0)), new(bar, new(ms))], null)!;
+        var place = map.PlaceOf(new(at));
+        place.Bar.ShouldBeGreaterThan(0);
+        if (place.Bar < 1_000_000) Math.Abs(map.SecondsOf(place) - at / 1000.0).ShouldBeLessThan(0.01 + at / 1000.0 * 1e-6);
+    });
+
+    [Fact]
     public void Chart_bars_and_recording_bars_name_each_other() => Gen.Int[1, 200].Sample(bar =>
     {
         var chart = new Chart(3, Chart.ParseRepeats("9-16 x2, 25-32 x3")!);

@@ -33,6 +33,7 @@ public sealed class WhatPeopleHave : IAsyncLifetime
         await RestoreAsync(Fixture("backup.dump"));
         Database.Migrate(database.ConnectionString);
         await KeepsAsync(1);
+        await CountsAnewOnceAsync(new(1));
     }
 
     [Fact]
@@ -42,6 +43,29 @@ public sealed class WhatPeopleHave : IAsyncLifetime
         var (unpacked, problem) = await new StudyArchive(source).ReadAsync(file, null, Stop);
         problem.ShouldBeNull();
         await KeepsAsync(unpacked!.Study.Value);
+    }
+
+    /// <summary>The first reweighing says why its numbers moved, old beside new, and only the first.</summary>
+    private async Task CountsAnewOnceAsync(StudyId study)
+    {
+        var (ideas, recounts, studies) = (new InnerCadence.Storage.Ideas(source), new Recounts(source), new Studies(source));
+        var material = new StudyMaterial(ideas, new(source, new(source)), new(source));
+        var claims = new InnerCadence.Storage.Claims(source, studies, material);
+        var articles = new Articles(source);
+        var anew = new InnerCadence.Web.Telling.CountingAnew(recounts, studies, claims, articles, new(ideas, new(source), new(source), material, claims, new(source), articles));
+        (await recounts.DueAsync(Stop)).ShouldBe([study]);
+        await anew.RunAsync(Stop);
+        (await recounts.DueAsync(Stop)).ShouldBeEmpty();
+        var told = await recounts.OfStudyAsync(study, Stop);
+        told.Count.ShouldBe(6);
+        (told[0].What, told[0].Was, told[0].NowIs).ShouldBe(("cellar door is in at least 30 % of Ilse Marrowby’s recordings", "open: 9 of 15 searched recordings", "open: 7 of 11 searched recordings"));
+        var history = await claims.HistoryAsync((await claims.OfStudyAsync(study, Stop)).First(c => c.Sentence == told[0].What).Id, Stop);
+        history[0].Cause.ShouldBe("counted anew (version 2)");
+        await claims.StandAllAsync(Stop);
+        (await claims.HistoryAsync((await claims.OfStudyAsync(study, Stop)).First(c => c.Sentence == told[0].What).Id, Stop)).Count.ShouldBe(history.Count);
+        (await articles.EditionsAsync(study, Stop)).Single().Counted.ShouldBe(1);
+        await recounts.DismissAsync(study, Stop);
+        (await recounts.OfStudyAsync(study, Stop)).ShouldBeEmpty();
     }
 
     private async Task KeepsAsync(long study)

@@ -23,7 +23,8 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
     public IReadOnlyList<CrossRhythm> Crosses { get; private set; } = [];
     public Grouping? Chosen { get; private set; }
     public IReadOnlyList<FormedBar> Form { get; private set; } = [];
-    public SkeletonView Skeleton { get; private set; } = null!;
+    /// <summary>One; or one for each bar of a pattern of several.</summary>
+    public IReadOnlyList<SkeletonView> Skeletons { get; private set; } = [];
     public string? Cycle { get; private set; }
     public string? Unit { get; private set; }
     /// <summary>After how many bars the cycle that was asked for comes together.</summary>
@@ -58,10 +59,9 @@ public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passag
         Traits = Traits.Of(Read);
         Groupings = Grouping.Of(Read);
         Crosses = CrossRhythm.Of(Read);
-        Chosen = Groupings.FirstOrDefault(g => g.Markers == by) ?? Groupings.FirstOrDefault(g => g.Groups.Distinct().Count() > 1) ?? Groupings.FirstOrDefault();
+        Chosen = Groupings.FirstOrDefault(g => g.Markers == by) ?? Grouping.Plainest(Groupings);
         Form = BarForm.Of(Read, (found.Bar ?? 1) + FirstBar);
-        Skeleton = SkeletonView.Of([.. Enumerable.Range(0, Read.Bars).Select(i => (Read.Meters.MeterOf(i), Core.Rhythm.Skeleton.BarOf(Read, i)))], threshold, $"/passages/{passage}/rhythm",
-            i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + FirstBar + i}"), found.RecordingId);
+        Skeletons = SkeletonView.OfPattern(Read, threshold, $"/passages/{passage}/rhythm", i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + FirstBar + i}"), found.RecordingId);
         ReadCycle(cycle, unit);
         return Page();
     }

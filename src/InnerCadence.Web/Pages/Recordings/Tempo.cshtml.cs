@@ -20,8 +20,8 @@ public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recor
 
     public Drift? Drift => Timeline.Map is { } map ? Core.Timing.Drift.Of(map) : null;
 
-    /// <summary>The tempo to which note lengths are told.</summary>
-    public Bpm? Tempo => Timeline.Map is { } map ? Bpm.Of(map.TempoAt(Timeline.Marks.Count > 0 ? Timeline.Marks[Timeline.Marks.Count / 2].Bar : 1)) : Recording.Tempo is { } t ? Bpm.Of(t) : null;
+    /// <summary>The tempo to which note lengths are told: over all that is marked, else as it is written.</summary>
+    public Bpm? Tempo => Timeline.Map is { } map ? Bpm.Of(map.MeanTempo ?? map.TempoAt(1)) : Recording.Tempo is { } t ? Bpm.Of(t) : null;
 
     public string? Asked { get; private set; }
     public string? Answer { get; private set; }
