@@ -48,6 +48,14 @@ public sealed record FoundPlace(long Passage, string Recording, int? Year, strin
 public sealed record FoundCell(
     string Key, string Text, int Moments, int Occurrences, int Recordings, int SubjectRecordings, double Surprise, double Interest, IReadOnlyList<string> Counts, IReadOnlyList<FoundPlace> Places, IReadOnlyList<string> Explained)
 {
+    /// <summary>Titles of a player that have it: takes of one piece count once.</summary>
+    public int Titles { get; init; }
+    public int SubjectTitles { get; init; }
+    /// <summary>In how many titles it would come with the beats of each bar shuffled; nothing in a search that did not ask.</summary>
+    public double? Expected { get; init; }
+    /// <summary>Further cells that mostly stand where it does, shown with it.</summary>
+    public int Folded { get; init; }
+
     /// <summary>Where it stands in words: only here, everyone, only with the others.</summary>
     public string Whose => SubjectRecordings == Recordings ? "only here" : SubjectRecordings == 0 ? "only with the others" : "everyone";
 }
@@ -110,11 +118,16 @@ public sealed class Discoveries(NpgsqlDataSource source, WrittenPassages written
         var settings = JsonSerializer.Deserialize<DiscoverySettings>(await connection.ExecuteScalarAsync<string>(new("select settings::text from discovery where id = @id", new { id }, cancellationToken: stop)) ?? "{}", Json)!;
         if (!await jobs.BeatAsync(job.Id, worker, 5, "Reading what is written down.", stop)) { await CancelAsync(connection, job, worker, stop); return; }
         var evidence = await written.EvidenceAsync(job.StudyId!.Value, stop);
-        // In the order in which cells tell their places.
-        var passages = (await written.OfStudyAsync(job.StudyId.Value, stop)).Where(settings.Takes).OrderBy(p => p.RecordingId.Value).ThenBy(p => p.ReadingId.Value).ToList();
+        // In the order in which cells tell their places: title by title, since takes of one piece count once.
+        var all = (await written.OfStudyAsync(job.StudyId.Value, stop)).Where(settings.Takes).ToList();
+        var titleOf = all.Select(p => (p.PlayerId, p.Title)).Distinct().Select((t, i) => (t, i)).ToDictionary(x => x.t, x => (long)x.i);
+        var passages = all.OrderBy(p => titleOf[(p.PlayerId, p.Title)]).ThenBy(p => p.ReadingId.Value).ToList();
         if (!await jobs.BeatAsync(job.Id, worker, 30, $"Looking for what recurs in {passages.Count} passages.", stop)) { await CancelAsync(connection, job, worker, stop); return; }
         var facets = settings.Facets;
-        var cells = Cells.Find([.. passages.Select(p => new Source(p.Passage, p.ReadingId.Value, p.RecordingId.Value))], facets, settings.Recordings).Take(MostCells).ToList();
+        IReadOnlyList<Source> sources = [.. passages.Select(p => new Source(p.Passage, p.ReadingId.Value, titleOf[(p.PlayerId, p.Title)]))];
+        var recurring = Cells.Find(sources, facets, settings.Recordings);
+        if (!await jobs.BeatAsync(job.Id, worker, 50, $"Shuffling beats to see what chance would show of {recurring.Count} cells.", stop)) { await CancelAsync(connection, job, worker, stop); return; }
+        var cells = CellRanking.Of(sources, facets, recurring, MostCells, stop);
         if (!await jobs.BeatAsync(job.Id, worker, 80, $"Telling {cells.Count} cells.", stop)) { await CancelAsync(connection, job, worker, stop); return; }
         var named = (await connection.QueryAsync<(ReadingId Reading, int Start, int End, string Nickname)>(new(
             """
@@ -131,16 +144,19 @@ public sealed class Discoveries(NpgsqlDataSource source, WrittenPassages written
     private static Task CancelAsync(NpgsqlConnection connection, Job job, Guid worker, CancellationToken stop) =>
         Jobs.EndAsync(connection, null, job.Id, worker, "cancelled", "Stopped; nothing was kept.", stop);
 
-    private static FoundCell Told(Cell cell, IReadOnlyList<WrittenPassage> passages, CellFacets facets, ILookup<ReadingId, (ReadingId Reading, int Start, int End, string Nickname)> named)
+    private static FoundCell Told(RankedCell ranked, IReadOnlyList<WrittenPassage> passages, CellFacets facets, ILookup<ReadingId, (ReadingId Reading, int Start, int End, string Nickname)> named)
     {
+        var cell = ranked.Cell;
+        int Distinct<T>(Func<WrittenPassage, T> of, bool subject) => cell.Occurrences.Select(o => passages[o.Source]).Where(p => !subject || p.BySubject).Select(of).Distinct().Count();
         var best = cell.Occurrences.OrderBy(o => passages[o.Source].BySubject ? 0 : 1).First();
         var explained = named.SelectMany(n => n).Select(n => n.Nickname).Distinct()
             .Where(nickname => cell.Occurrences.Count(o => named[passages[o.Source].ReadingId].Any(n => n.Nickname == nickname && n.Start <= o.Start.Value && n.End > o.End.Value)) * 2 >= cell.Occurrences.Count);
         var counts = cell.Occurrences.GroupBy(o => Spoken(passages[o.Source].Passage, o.Start)).OrderByDescending(g => g.Count()).Select(g => $"{g.Key} ({g.Count()})").Take(4);
         return new(
-            Key(passages[best.Source].Passage, best, facets), Excerpted(passages[best.Source].Passage, best, facets), cell.Moments, cell.Occurrences.Count, cell.Recordings,
-            cell.Occurrences.Where(o => passages[o.Source].BySubject).Select(o => passages[o.Source].RecordingId).Distinct().Count(), cell.Surprise, cell.Interest, [.. counts],
-            [.. cell.Occurrences.OrderBy(o => passages[o.Source].BySubject ? 0 : 1).Take(MostPlaces).Select(o => Place(passages[o.Source], o))], [.. explained.Order(StringComparer.Ordinal)]);
+            Key(passages[best.Source].Passage, best, facets), Excerpted(passages[best.Source].Passage, best, facets), cell.Moments, cell.Occurrences.Count, Distinct(p => p.RecordingId, false),
+            Distinct(p => p.RecordingId, true), cell.Surprise, cell.Interest, [.. counts],
+            [.. cell.Occurrences.OrderBy(o => passages[o.Source].BySubject ? 0 : 1).Take(MostPlaces).Select(o => Place(passages[o.Source], o))], [.. explained.Order(StringComparer.Ordinal)])
+        { Titles = cell.Recordings, SubjectTitles = Distinct(p => p.Title, true), Expected = ranked.Expected, Folded = ranked.Folded };
     }
 
     private static FoundPlace Place(WrittenPassage p, Occurrence o)

@@ -14,7 +14,7 @@ public sealed record CellFacets(VoicingRule Voicing, bool Proportional, bool Sti
 }
 
 /// <summary>A passage to search, with what its occurrences are told by.</summary>
-/// <param name="Recording">Takes of one recording count once.</param>
+/// <param name="Recording">By which it counts once: the player's title, so that takes of one piece are one.</param>
 public sealed record Source(Passage Passage, long Reading, long Recording);
 
 /// <summary>One place of a cell.</summary>

@@ -33,11 +33,19 @@ internal sealed class Moments
         return last;
     }
 
-    public static Moments Of(IReadOnlyList<Source> sources, CellFacets facets)
+    /// <summary>Numbers that were given to contents and to tokens: the same ones again where two rows of moments are compared.</summary>
+    public sealed class Names
+    {
+        internal Dictionary<string, int> Contents { get; } = [];
+        internal Dictionary<(int, long), int> Tokens { get; } = [];
+    }
+
+    public static Moments Of(IReadOnlyList<Source> sources, CellFacets facets, Names? names = null)
     {
         IReadOnlyList<Source> sorted = [.. sources.OrderBy(s => s.Recording).ThenBy(s => s.Reading)];
         var (sourceOf, at, canStart, contents, seconds, tokens) = (new List<int>(), new List<Tick>(), new List<bool>(), new List<int>(), new List<int>(), new List<int>());
-        var (contentNames, tokenNames) = (new Dictionary<string, int>(), new Dictionary<(int, long), int>());
+        names ??= new();
+        var (contentNames, tokenNames) = (names.Contents, names.Tokens);
         int Token(int content, long gap) => tokenNames.TryGetValue((content, gap), out var name) ? name : tokenNames[(content, gap)] = tokenNames.Count;
         for (var s = 0; s < sorted.Count; s++)
         {

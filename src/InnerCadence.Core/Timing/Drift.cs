@@ -1,6 +1,5 @@
-using MathNet.Numerics;
-
 using System.Globalization;
+using MathNet.Numerics;
 using MathNet.Numerics.Distributions;
 
 namespace InnerCadence.Core.Timing;

@@ -86,4 +86,34 @@ public class FindingCells
             }
         }
     }
+
+    private static IReadOnlyList<RankedCell> Ranked(IReadOnlyList<Source> sources, CellFacets? facets = null) => CellRanking.Of(sources, facets ?? CellFacets.Usual, Cells.Find(sources, facets ?? CellFacets.Usual), 50);
+
+    [Fact]
+    public void Cells_that_mostly_stand_at_the_same_places_are_one_row_with_the_shortest_that_carries_them()
+    {
+        // Six titles with one figure, each padded otherwise: the figure is told, not its paddings.
+        string[] pads = ["T1: 4\n", "T1: 4&\n", "BD: 4\n", "BD: 4a\n", "CR: 4\n", "T2: 4&\n"];
+        Source[] sources = [.. pads.SelectMany((pad, i) => new[] { One($"SN: 1 1a 2& 2a 3e\n{pad}", 10 + i), One("SN: 2 4\nBD: 1 3\n", 10 + i) with { Reading = 100 + i } })];
+        var rows = Ranked(sources);
+        rows[0].Cell.Moments.ShouldBeLessThanOrEqualTo(5);
+        rows[0].Cell.Recordings.ShouldBe(6);
+        rows.Count(r => r.Cell.Occurrences.Any(o => o.Start.Value == 0)).ShouldBeLessThanOrEqualTo(2, "the figure, and the groove");
+    }
+
+    [Fact]
+    public void Each_row_says_what_chance_would_show_and_what_chance_explains_least_comes_first()
+    {
+        // A figure over four beats in eight titles, and single beats that come everywhere in any order.
+        Source[] sources = [.. Enumerable.Range(0, 8).Select(i => One("SN: 1 1a 2& 2a 3e 4\n", i)), .. Enumerable.Range(8, 8).Select(i => One(i % 2 == 0 ? "SN: 1 e & a\n" : "SN: 3 e & a\n", i))];
+        var rows = Ranked(sources);
+        rows[0].Cell.Occurrences.ShouldAllBe(o => o.Source < 8);
+        rows[0].Expected.ShouldBeLessThan(2);
+        rows.Single(r => r.Cell.Recordings == 8 && r.Cell.Occurrences.All(o => o.Source >= 8) && r.Cell.Moments >= 4).Expected.ShouldBeGreaterThan(4, "inside one beat a shuffle changes nothing");
+        rows.Select(r => r.Lift).ShouldBeInOrder(SortDirection.Descending);
+    }
+
+    [Fact]
+    public void Takes_of_one_title_are_one() =>
+        Cells.Find([One("SN: 1 1a 2& 3e\n", 1), One("SN: 1 1a 2& 3e\n", 1) with { Reading = 2 }], CellFacets.Usual).ShouldBeEmpty("two takes are no two titles");
 }
