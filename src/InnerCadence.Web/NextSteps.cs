@@ -7,7 +7,14 @@ namespace InnerCadence.Web;
 public sealed class NextSteps(Recordings recordings)
 {
     public async Task<IReadOnlyList<Listenable>> ShelfAsync(Study study, CancellationToken stop, IReadOnlyList<Recording>? known = null) =>
-        [.. (known ?? await recordings.OfStudyAsync(study.Id, stop)).Select(r => new Listenable(r.Id.Value, r.Name, r.PlayerId.Value, r.Kind, r.Release, r.RecordedFrom?.Year, r.FeltTempo, r.TotalBars, r.SearchedBars))];
+        [.. (known ?? await recordings.OfStudyAsync(study.Id, stop)).Select(r => new Listenable(r.Id.Value, r.Name, r.PlayerId.Value, r.Kind, r.Release, r.RecordedFrom?.Year, r.FeltTempo, r.TotalBars, r.SearchedBars, r.RecordedTo))];
+
+    /// <summary>Only what could settle this claim; nothing where no unsearched recording could.</summary>
+    public async Task<NextToHear?> ForAsync(Study study, StandingClaim claim, CancellationToken stop)
+    {
+        var strata = (await ShelfAsync(study, stop)).GroupBy(r => r.Player).SelectMany(g => Stratum.Of([.. g])).ToList();
+        return NextToHear.Of(strata, [new(claim.Claim.Id.Value, claim.Claim.Sentence, claim.Claim.Test, claim.Stand)]) is { For: not null } next ? next : null;
+    }
 
     /// <summary>Where claims are open for the one that rests on least, else for the subject's least searched stratum.</summary>
     /// <param name="known">The study's recordings, where they are at hand.</param>

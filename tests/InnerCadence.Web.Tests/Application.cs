@@ -14,6 +14,9 @@ public sealed class Application : IAsyncLifetime
 
     public HttpClient Client { get; private set; } = null!;
 
+    /// <summary>What the application itself works with, to make what forms would take long to make.</summary>
+    public T Get<T>() where T : notnull => (T)factory.Services.GetService(typeof(T))!;
+
     public async ValueTask InitializeAsync()
     {
         database = await TestDatabase.CreateAsync();

@@ -5,7 +5,8 @@ namespace InnerCadence.Core.Claims;
 
 /// <summary>A recording as something to listen to.</summary>
 /// <param name="TotalBars">Nothing where it is not known.</param>
-public sealed record Listenable(long Id, string Name, long Player, string Kind, string Release, int? Year, double? Tempo, int? TotalBars, int SearchedBars)
+/// <param name="Latest">The last day on which it can have been recorded.</param>
+public sealed record Listenable(long Id, string Name, long Player, string Kind, string Release, int? Year, double? Tempo, int? TotalBars, int SearchedBars, DateOnly? Latest = null)
 {
     public bool IsSearched => TotalBars is { } total && total > 0 && SearchedBars >= total * Answer.UsualShare;
     /// <summary>Shortest first; of unknown length last.</summary>
@@ -76,7 +77,7 @@ public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim
     {
         PresentIn t => recording.Player == t.Player && (t.Kind.Length == 0 || recording.Kind == t.Kind),
         OnlyTempo t => recording.Player == t.Player && recording.Tempo is { } tempo && tempo >= t.Tempo != t.Above,
-        NeverBefore t => recording.Player == t.Player && recording.Year < t.Date.Earliest.Year,
+        NeverBefore t => recording.Player == t.Player && (recording.Latest is { } latest ? latest < t.Date.Earliest : recording.Year < t.Date.Earliest.Year),
         MoreThan => claim.Stand.SettledBy.Contains(recording.Player),
         // Which recordings lie before the first sighting the standing itself names.
         HadItFirst => claim.Stand.Look.Any(w => w.Recording == recording.Id),

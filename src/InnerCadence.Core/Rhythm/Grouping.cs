@@ -43,9 +43,9 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
         return new(markers.Name, lengths.Groups, lengths.Unit, bars, once, CrossesBar(passage, once, length));
     }
 
-    /// <summary>The one to begin with: that says something (not all groups alike), in the fewest groups, the fewest bars, the coarsest unit; the earlier of equals.</summary>
+    /// <summary>The one to begin with: not all groups alike, at least not a marker on every unit, which groups nothing; in the fewest groups, the fewest bars, the coarsest unit; the earlier of equals.</summary>
     public static Grouping? Plainest(IReadOnlyList<Grouping> groupings) => groupings
-        .OrderBy(g => g.Groups.Distinct().Count() > 1 ? 0 : 1).ThenBy(g => g.Groups.Length).ThenBy(g => g.Bars).ThenBy(g => Array.FindIndex(Units, u => u.Name == g.Unit)).FirstOrDefault();
+        .OrderBy(g => g.Groups.Distinct().Count() > 1 ? 0 : g.Groups.Any(n => n > 1) ? 1 : 2).ThenBy(g => g.Groups.Length).ThenBy(g => g.Bars).ThenBy(g => Array.FindIndex(Units, u => u.Name == g.Unit)).FirstOrDefault();
 
     /// <summary>The fewest bars after which meters and markers are as they were.</summary>
     private static int Period(Passage passage, ImmutableArray<Tick> markers)

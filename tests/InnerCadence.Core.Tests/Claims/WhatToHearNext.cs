@@ -39,6 +39,20 @@ public class WhatToHearNext
         NextToHear.Of(Stratum.Of(Shelf), [studio, early])!.Recording.Id.ShouldBe(3, "a silence that nobody heard is wider than any interval");
     }
 
+    /// <summary>Grown together the two would stay open: only the other's recordings can settle it, and only earlier ones a never-before.</summary>
+    [Fact]
+    public void Only_what_could_settle_a_claim_is_heard_for_it()
+    {
+        OpenClaim Claim(ClaimTest test, params Core.Evidence.Performance[] evidence) => new(1, test.Sentence(With().Names), test, Of(test, evidence));
+        var more = Claim(new MoreThan(Nell, Idea, Oda), [.. Enumerable.Range(1, 16).Select(i => Recording(i, 2)), .. Enumerable.Range(21, 4).Select(i => Recording(i, i % 4 == 0 ? 1 : 0, bars: 20, player: Oda))]);
+        var shelf = new[] { Side(1, 1965, "live", false, 300), Side(2, 1965, "live", false, 40, Oda) };
+        NextToHear.Of([.. shelf.GroupBy(r => r.Player).SelectMany(g => Stratum.Of([.. g]))], [more])!.Recording.Id.ShouldBe(2);
+        var early = Claim(new NeverBefore(Nell, Idea, Core.Evidence.PartialDate.Parse("1966-06")!.Value), Recording(7, 2, recorded: "1972"));
+        Listenable[] dated = [Side(3, 1966, "live", false) with { Latest = new(1966, 3, 1) }, Side(4, 1966, "studio", false) with { Latest = new(1966, 9, 1) }, Side(5, 2015, "live", false) with { Latest = new(2015, 1, 1) }];
+        NextToHear.Of(Stratum.Of(dated), [early])!.ShouldSatisfyAllConditions(n => n.For.ShouldBe(early), n => n.Recording.Id.ShouldBe(3));
+        NextToHear.Of(Stratum.Of(dated[1..]), [early])!.For.ShouldBeNull();
+    }
+
     [Fact]
     public void Where_all_is_searched_there_is_nothing_to_suggest() => NextToHear.Of(Stratum.Of([Side(1, 1963, "live", true)]), []).ShouldBeNull();
 

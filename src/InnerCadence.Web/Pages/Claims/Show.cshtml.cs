@@ -21,7 +21,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Claims claims, Ne
         var own = all.Single(c => c.Claim.Id == claim);
         (Stand, Cautious) = (own.Stand, own.Cautious);
         History = await claims.HistoryAsync(claim, stop);
-        if (Stand.Standing == Standing.Open) Next = await next.OfAsync(Study, [own], stop);
+        if (Stand.Standing == Standing.Open) Next = await next.ForAsync(Study, own, stop);
         return Page();
     }
 }
