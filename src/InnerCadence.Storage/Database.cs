@@ -43,10 +43,17 @@ public static class Database
     /// <summary>A pool of connections to the database of this address.</summary>
     public static NpgsqlDataSource Open(string connectionString) => NpgsqlDataSource.Create(connectionString);
 
-    /// <summary>Brings the schema up to date; does nothing when it is.</summary>
-    /// <exception cref="InvalidOperationException">A migration failed; nothing of it was kept.</exception>
+    /// <summary>Only one at a time brings a database up to date: a number that nothing else locks.</summary>
+    private const long Migrating = 0x1CADE;
+
+    /// <summary>Brings the schema up to date; does nothing when it is. Who comes second waits.</summary>
+    /// <exception cref="InvalidOperationException">A migration failed and nothing of it was kept, or the database was made by a newer version.</exception>
     public static void Migrate(string connectionString)
     {
+        using var alone = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false }.ConnectionString);
+        alone.Open();
+        alone.Execute("select pg_advisory_lock(@Migrating)", new { Migrating });
+        if (Unknown(alone) is { } newer) throw new InvalidOperationException($"This database was made by a newer version (it has {newer}); bring the program up to date. Nothing was changed.");
         var result = DeployChanges.To.PostgresqlDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
             .WithTransactionPerScript()
@@ -54,6 +61,14 @@ public static class Database
             .Build()
             .PerformUpgrade();
         if (!result.Successful) throw new InvalidOperationException($"The database could not be brought up to date: {result.Error.Message}", result.Error);
+    }
+
+    /// <summary>A step of the schema that this program does not know; nothing where it knows all.</summary>
+    private static string? Unknown(NpgsqlConnection connection)
+    {
+        if (!connection.ExecuteScalar<bool>("select to_regclass('schemaversions') is not null")) return null;
+        var known = Assembly.GetExecutingAssembly().GetManifestResourceNames().ToHashSet();
+        return connection.Query<string>("select scriptname from schemaversions order by scriptname").FirstOrDefault(done => !known.Contains(done));
     }
 
     private sealed class DateHandler : SqlMapper.TypeHandler<DateOnly>

@@ -80,7 +80,27 @@ public sealed class Studies(NpgsqlDataSource source)
         return await both.ReadSingleOrDefaultAsync<Study>() is { } study ? study with { Players = (await both.ReadAsync<Player>()).AsList() } : null;
     }
 
-    public async Task<StudyId> AddAsync(StudyDraft draft, CancellationToken stop)
+    public Task<StudyId> AddAsync(StudyDraft draft, CancellationToken stop) => AddAsync(draft, false, stop);
+
+    /// <summary>A study that is being read from files; until it is finished it is taken away by <see cref="ClearUnfinishedAsync"/>, so that no start that is cut off leaves half of one.</summary>
+    public Task<StudyId> BeginAsync(StudyDraft draft, CancellationToken stop) => AddAsync(draft, true, stop);
+
+    public Task FinishAsync(StudyId id, CancellationToken stop) => MarkAsync("delete from unfinished where study_id = @id", id, stop);
+
+    /// <returns>How many were taken away.</returns>
+    public async Task<int> ClearUnfinishedAsync(CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        var left = (await connection.QueryAsync<long>(new("select study_id from unfinished", cancellationToken: stop))).ToList();
+        foreach (var id in left)
+        {
+            await PurgeAsync(new(id), stop);
+            await FinishAsync(new(id), stop);
+        }
+        return left.Count;
+    }
+
+    private async Task<StudyId> AddAsync(StudyDraft draft, bool unfinished, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -90,6 +110,7 @@ public sealed class Studies(NpgsqlDataSource source)
             "insert into player (study_id, name, role, handedness) values (@id, @Subject, 'subject', @hands)",
             new { id, draft.Subject, hands = Word(draft.Handedness) }, transaction, cancellationToken: stop));
         await AddPlayersAsync(connection, transaction, id, draft, stop);
+        if (unfinished) await connection.ExecuteAsync(new("insert into unfinished (study_id) values (@id)", new { id }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return new(id);
     }

@@ -23,15 +23,17 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
     public async Task<StudyId> LoadAsync(string folder, CancellationToken stop)
     {
         var (head, _) = Rows(folder, "study.csv").Single();
-        var id = await studies.AddAsync(
+        var id = await studies.BeginAsync(
             new(head["name"], head["question"], head["subject"], Enum.Parse<Handedness>(head["handedness"], true), head["comparison"].Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)), stop);
         try
         {
             await FillAsync(id, folder, stop);
+            await studies.FinishAsync(id, stop);
         }
         catch
         {
             await studies.PurgeAsync(id, CancellationToken.None);
+            await studies.FinishAsync(id, CancellationToken.None);
             throw;
         }
         return id;

@@ -1,6 +1,7 @@
 using InnerCadence.Storage;
 using InnerCadence.Web;
 using InnerCadence.Web.Api;
+using InnerCadence.Web.Pages;
 using InnerCadence.Web.Telling;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HostFiltering;
@@ -11,6 +12,10 @@ using Serilog.Formatting.Compact;
 var builder = WebApplication.CreateBuilder(args);
 var database = builder.Configuration["INNER_CADENCE_DB"]
     ?? throw new InvalidOperationException("No database is named: set INNER_CADENCE_DB, or run ./start, which makes one.");
+
+// No silent home elsewhere: sounds and backups are a person's.
+var data = builder.Configuration["INNER_CADENCE_DATA"]
+    ?? throw new InvalidOperationException("No folder is named for sounds, backups and keys: set INNER_CADENCE_DATA, or run ./start, which makes one.");
 
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(new CompactJsonFormatter()));
 builder.WebHost.ConfigureKestrel(kestrel =>
@@ -24,26 +29,30 @@ builder.Services.AddHealthChecks().AddNpgSql();
 builder.Services.AddProblemDetails();
 builder.Services.AddOpenApi();
 builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-forgery");
-builder.Services.AddRazorPages();
+builder.Services.AddRazorPages().AddMvcOptions(mvc =>
+{
+    mvc.Filters.Add(new HandledOnly());
+    mvc.ModelBinderProviders.Insert(0, new YesOrNo.Provider());
+});
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
-var data = builder.Configuration["INNER_CADENCE_DATA"];
-if (data is not null)
-    builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
+builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
 builder.Services
     .AddSingleton<Studies>().AddSingleton<Recordings>().AddSingleton<Passages>().AddSingleton<Ideas>()
     .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
     .AddSingleton<Coverages>().AddSingleton<Timelines>().AddSingleton<Discography>().AddSingleton<Attributions>()
-    .AddSingleton(new SoundStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
+    .AddSingleton(new SoundStore(Path.Combine(data, "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
     .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
     .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
     .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
     .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
-    .AddSingleton(new BackupStore(Path.Combine(data ?? Path.Combine(Path.GetTempPath(), "inner-cadence"), "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
+    .AddSingleton(new BackupStore(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
     .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<Recounts>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
 Database.Migrate(database);
+if (await app.Services.GetRequiredService<Studies>().ClearUnfinishedAsync(app.Lifetime.ApplicationStopping) is > 0 and var cut)
+    app.Logger.LogWarning("An earlier start was cut off while it read {Studies} studies; what it left was taken away", cut);
 if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.GetRequiredService<Studies>().AllAsync(default)).Count == 0)
     await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
 
@@ -52,8 +61,8 @@ await app.Services.GetRequiredService<Sounds>().ClearAsync(app.Lifetime.Applicat
 app.UseSerilogRequestLogging();
 app.UseSecurityHeaders(ContentPolicy.Headers);
 // A program is answered with problem+json, a person with a page that gives back what was typed.
-app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler().UseStatusCodePages());
-app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler("/error").UseStatusCodePagesWithReExecute("/error", "?status={0}"));
+app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = StatusOf }).UseStatusCodePages().UseOwnPagesOnly());
+app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandlingPath = "/error", StatusCodeSelector = StatusOf }).UseStatusCodePagesWithReExecute("/error", "?status={0}"));
 app.UseStaticFiles();
 app.UseRouting();
 app.Use(next => context => app.Services.GetRequiredService<ClaimWatch>().Follow(context, next));
@@ -70,6 +79,8 @@ app.MapEdits();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();
+
+static int StatusOf(Exception e) => e is BadHttpRequestException refused ? refused.StatusCode : StatusCodes.Status500InternalServerError;
 
 static bool IsApi(HttpContext context) => context.Request.Path.StartsWithSegments("/api");
 

@@ -9,6 +9,7 @@ namespace InnerCadence.Web.Tests;
 /// <summary>The application on a fresh database with the demo study, spoken to over HTTP as a browser without scripts would.</summary>
 public sealed class Application : IAsyncLifetime
 {
+    private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("inner-cadence-");
     private TestDatabase database = null!;
     private WebApplicationFactory<Program> factory = null!;
 
@@ -22,6 +23,7 @@ public sealed class Application : IAsyncLifetime
         database = await TestDatabase.CreateAsync();
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => host
             .UseSetting("INNER_CADENCE_DB", database.ConnectionString)
+            .UseSetting("INNER_CADENCE_DATA", folder.FullName)
             .UseSetting("INNER_CADENCE_DEMO", Path.Combine(WorkingCopy.Root, "demo"))
             .UseSetting("Serilog:MinimumLevel:Default", "Error"));
         Client = factory.CreateClient(new() { AllowAutoRedirect = true });
@@ -31,6 +33,7 @@ public sealed class Application : IAsyncLifetime
     {
         await factory.DisposeAsync();
         await database.DisposeAsync();
+        folder.Delete(true);
     }
 
     public async Task<IHtmlDocument> PageAsync(string address, HttpStatusCode expected = HttpStatusCode.OK)

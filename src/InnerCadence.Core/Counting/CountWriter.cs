@@ -20,6 +20,9 @@ public static class CountWriter
         return sticking.IsNeeded || lined.Length < marked.Length ? lined : marked;
     }
 
+    /// <summary>A count, a tuplet or a lick leads to a tick, so that a stroke there can be written.</summary>
+    public static bool Leads(Passage passage, Tick at) => CanName(passage, at) || LickWriter.Way(passage, at) is not null;
+
     private static string Lines(Passage passage, string? title, StickingWriter sticking, bool withHands)
     {
         var text = new StringBuilder();

@@ -76,8 +76,10 @@ public static class MidiPassage
         var placed = exact ? [.. strokes.Select(s => (At: (int)(Math.Round(s.Tick / Grid(s.Tick)) * Grid(s.Tick)), s.Stroke, s.Tick))] : Quantised(strokes, tempo ?? Bpm.Of(120)!.Value, doubts);
         var length = meters.StartOf(bars).Value;
         var kept = placed.Where(p => p.At < length).DistinctBy(p => (p.At, p.Stroke.Voice)).ToList();
-        var passage = new Passage(meters, bars, Passage.InOrder(kept.Select(p => p.Stroke with { At = new(p.At) }))) { Tempo = tempo };
-        return new(passage, unknown, doubts, exact ? [] : [.. kept.Select(p => new StrokeOffset(new(p.At), p.Stroke.Voice, Math.Round((p.Tick - p.At) * SecondsOfTick(file, p.At) * 1000, 2))).Where(o => Math.Abs(o.Milliseconds) < MostOffset)]);
+        var asRead = new Passage(meters, bars, Passage.InOrder(kept.Select(p => p.Stroke with { At = new(p.At) }))) { Tempo = tempo };
+        var moved = Placing.Moved(asRead, doubts);
+        kept = [.. kept.Select(p => p with { At = moved.GetValueOrDefault(new(p.At), new(p.At)).Value }).DistinctBy(p => (p.At, p.Stroke.Voice))];
+        return new(Placing.Onto(asRead, moved), unknown, doubts, exact ? [] : [.. kept.Select(p => new StrokeOffset(new(p.At), p.Stroke.Voice, Math.Round((p.Tick - p.At) * SecondsOfTick(file, p.At) * 1000, 2))).Where(o => Math.Abs(o.Milliseconds) < MostOffset)]);
     }
 
     /// <summary>Places that counts name: 48 to the quarter, else 7 or 5 of it and their like, so that quintuplets are exact too.</summary>

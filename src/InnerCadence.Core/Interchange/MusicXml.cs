@@ -218,7 +218,8 @@ public static class MusicXml
                 return null;
             }
             var cycle = new MeterCycle([.. meters.Distinct().Count() == 1 ? meters.Take(1) : meters]);
-            return new(new(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = tempo }, [.. unknown.Select(u => (u.Key, u.Value))], doubts);
+            var asRead = new Passage(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = tempo };
+            return new(Placing.Onto(asRead, Placing.Moved(asRead, doubts)), [.. unknown.Select(u => (u.Key, u.Value))], doubts);
         }
 
         /// <summary>Each written bar with the divisions and the meter that hold in it.</summary>

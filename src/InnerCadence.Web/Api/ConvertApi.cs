@@ -36,7 +36,7 @@ public static class ConvertApi
         await request.Body.CopyToAsync(body, stop);
         if (from is "midi" or "musicxml" or "json")
         {
-            if (ScoreFiles.Read(body.ToArray(), out var problem, await sounds.MapAsync(stop)) is not { } score) return Refuse(problem!);
+            if (ScoreFiles.Read(body.ToArray(), out var problem, await sounds.MapAsync(stop), stop) is not { } score) return Refuse(problem!);
             if (score.Kind != from switch { "midi" => "MIDI", "musicxml" => "MusicXML", _ => "JSON" }) return Refuse($"The body is {score.Kind}, not {from}.");
             if (score.Passage.Strokes.IsEmpty) return Refuse($"No drum is known for any of its sounds: {string.Join(", ", score.Unknown.Select(u => u.Called).Take(12))}.");
             return to == "json" ? Results.Json(CountLinesApi.Answer(CountLines.Parse(score.Text))) : Write(CountLines.Parse(score.Text), to!, null, null, sticking);

@@ -74,6 +74,7 @@ public static class EditApi
 
     private static IResult Answer(string text, Passage changed, string? written = null, bool dropSilent = false)
     {
+        if (changed.Strokes.Any(s => !CountWriter.Leads(changed, s.At))) return Refuse("No count leads to that place: choose one that a count, a tuplet or a lick can name.");
         var result = Rewriting.Put(text, changed, dropSilent);
         return result.Text is { } now ? Results.Json(new JsonObject { ["text"] = written ?? now }) : Refuse(result.Why!);
     }

@@ -31,7 +31,7 @@ public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arr
 
         async Task OneAsync(ArrivedFile file)
         {
-            if (Arriving.KindOf(file.Content) != ArrivedKind.Score || ScoreFiles.Read(file.Content, out var problem, map) is not { } score)
+            if (Arriving.KindOf(file.Content) != ArrivedKind.Score || ScoreFiles.Read(file.Content, out var problem, map, stop) is not { } score)
             {
                 await arrivals.SayAsync(file.Id, "Left out: it could not be read as a passage.", stop);
                 return;

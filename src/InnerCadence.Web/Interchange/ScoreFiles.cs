@@ -23,9 +23,13 @@ public static class ScoreFiles
 {
     public const int MostBytes = 4 * 1024 * 1024;
     private const int MostText = 64 * 1024, MostXml = 16 * 1024 * 1024, MostEntries = 1000;
+    /// <summary>A score goes ten levels deep; a tree costs the square of its depth.</summary>
+    private const int DeepestXml = 64, MostNodes = 2_000_000;
+    private static readonly XmlReaderSettings Closed = new() { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostXml, MaxCharactersFromEntities = 1024 };
 
     /// <param name="problem">A sentence where it cannot be read.</param>
-    public static ReadScore? Read(byte[] bytes, out string? problem, PercussionMap? map = null)
+    /// <exception cref="OperationCanceledException">Who asked has left.</exception>
+    public static ReadScore? Read(byte[] bytes, out string? problem, PercussionMap? map = null, CancellationToken stop = default)
     {
         map ??= PercussionMap.General;
         problem = null;
@@ -33,7 +37,7 @@ public static class ScoreFiles
         else if (bytes.Length > MostBytes) problem = $"The file has {bytes.Length / 1024 / 1024} MB; {MostBytes / 1024 / 1024} are read. Cut it first.";
         if (problem is not null) return null;
         if (bytes.AsSpan().StartsWith("MThd"u8)) return Midi(bytes, map, out problem);
-        if (bytes.AsSpan().StartsWith("PK\u0003\u0004"u8)) return Compressed(bytes, map, out problem);
+        if (bytes.AsSpan().StartsWith("PK\u0003\u0004"u8)) return Compressed(bytes, map, out problem, stop);
         if (TextOf(bytes) is not { } text)
         {
             problem = "This is neither MIDI nor MusicXML nor text.";
@@ -41,7 +45,7 @@ public static class ScoreFiles
         }
         return text.TrimStart() switch
         {
-            ['<', ..] => Xml(new StringReader(text), map, out problem),
+            ['<', ..] => Xml(() => new StringReader(text), map, out problem, stop),
             ['{', ..] => Json(text, out problem),
             _ => Lines(text, out problem),
         };
@@ -58,25 +62,37 @@ public static class ScoreFiles
         return new("MIDI", CountWriter.Write(read.Passage, file.Title.Length > 0 ? file.Title : null), read.Passage, [.. broken is null ? [] : new[] { broken }, .. read.Doubts], read.Unknown, read.Offsets);
     }
 
-    private static ReadScore? Xml(TextReader text, PercussionMap map, out string? problem)
+    /// <summary>Read twice: once to see that it is no deeper and no larger than a score, then into a tree.</summary>
+    private static ReadScore? Xml(Func<TextReader> text, PercussionMap map, out string? problem, CancellationToken stop)
     {
         XDocument document;
         try
         {
-            using var reader = XmlReader.Create(text, new() { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostXml, MaxCharactersFromEntities = 1024 });
-            document = XDocument.Load(reader);
+            using (var reader = XmlReader.Create(text(), Closed))
+            {
+                for (var nodes = 1; reader.Read(); nodes++)
+                {
+                    if (nodes % 4096 == 0) stop.ThrowIfCancellationRequested();
+                    if (reader.Depth <= DeepestXml && nodes <= MostNodes) continue;
+                    problem = nodes > MostNodes ? "This XML holds more than a score can." : $"This XML is nested more than {DeepestXml} deep: it is no score.";
+                    return null;
+                }
+            }
+            using var again = XmlReader.Create(text(), Closed);
+            document = XDocument.Load(again);
         }
         catch (XmlException e)
         {
             problem = $"This XML breaks off or is not well formed, in line {e.LineNumber}.";
             return null;
         }
+        stop.ThrowIfCancellationRequested();
         if (MusicXml.Read(document, map, out problem) is not { } read) return null;
         return new("MusicXML", CountWriter.Write(read.Passage), read.Passage, read.Doubts, read.Unknown, []);
     }
 
     /// <summary>A zip that names its score in META-INF/container.xml.</summary>
-    private static ReadScore? Compressed(byte[] bytes, PercussionMap map, out string? problem)
+    private static ReadScore? Compressed(byte[] bytes, PercussionMap map, out string? problem, CancellationToken stop)
     {
         try
         {
@@ -91,8 +107,7 @@ public static class ScoreFiles
                 problem = "This archive is no compressed MusicXML: it does not say where its score is.";
                 return null;
             }
-            using var names = XmlReader.Create(new MemoryStream(listed), new() { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostText, MaxCharactersFromEntities = 1024 });
-            var path = XDocument.Load(names).Descendants().FirstOrDefault(e => e.Name.LocalName == "rootfile")?.Attribute("full-path")?.Value;
+            var path = ScoreNamedIn(listed);
             // The name only looks an entry up; it is never a path.
             if (path is null || zip.GetEntry(path) is not { } score)
             {
@@ -104,13 +119,21 @@ public static class ScoreFiles
                 problem = $"The score in this archive is larger than {MostXml / 1024 / 1024} MB.";
                 return null;
             }
-            return Xml(new StreamReader(new MemoryStream(inside)), map, out problem);
+            return Xml(() => new StreamReader(new MemoryStream(inside)), map, out problem, stop);
         }
         catch (Exception e) when (e is InvalidDataException or XmlException or ArgumentException or IOException)
         {
             problem = "This archive is broken.";
             return null;
         }
+    }
+
+    private static string? ScoreNamedIn(byte[] container)
+    {
+        using var names = XmlReader.Create(new MemoryStream(container), Closed);
+        while (names.Read() && names.Depth <= DeepestXml)
+            if (names.NodeType == XmlNodeType.Element && names.LocalName == "rootfile") return names.GetAttribute("full-path");
+        return null;
     }
 
     /// <summary>What an entry holds, whatever length it claims; nothing beyond a bound.</summary>
@@ -133,12 +156,16 @@ public static class ScoreFiles
     {
         try
         {
-            if (JsonNode.Parse(text) is JsonObject said && said["canonical"] is JsonValue counts && counts.TryGetValue<string>(out var lines)) return Lines(lines, out problem) is { } read ? read with { Kind = "JSON" } : null;
+            if (JsonNode.Parse(text, documentOptions: new() { AllowDuplicateProperties = false }) is JsonObject said && said["canonical"] is JsonValue counts && counts.TryGetValue<string>(out var lines)) return Lines(lines, out problem) is { } read ? read with { Kind = "JSON" } : null;
             problem = "This JSON holds no passage: its count lines would be under “canonical”.";
         }
         catch (JsonException e)
         {
-            problem = $"This JSON breaks off or is not well formed, in line {e.LineNumber + 1}.";
+            problem = $"This JSON breaks off, is not well formed or says a key twice, in line {(e.LineNumber ?? 0) + 1}.";
+        }
+        catch (InvalidOperationException)
+        {
+            problem = "This JSON holds half a character.";
         }
         return null;
     }

@@ -1,3 +1,5 @@
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -5,7 +7,7 @@ namespace InnerCadence.Web.Pages;
 
 /// <summary>What went wrong, the way out, and the text that was typed, so that nothing is lost.</summary>
 [ResponseCache(NoStore = true), IgnoreAntiforgeryToken]
-public sealed class ErrorModel : PageModel
+public sealed class ErrorModel(IAntiforgery antiforgery) : PageModel
 {
     public string Heading { get; private set; } = "";
     public string Words { get; private set; } = "";
@@ -13,7 +15,14 @@ public sealed class ErrorModel : PageModel
 
     public Task OnGetAsync(int? status) => TellAsync(status);
 
-    public Task OnPostAsync(int? status) => TellAsync(status);
+    /// <summary>Only what already failed comes here without a token of its own.</summary>
+    public async Task<IActionResult> OnPostAsync(int? status)
+    {
+        var failed = HttpContext.Features.Get<IStatusCodeReExecuteFeature>() is not null || HttpContext.Features.Get<IExceptionHandlerFeature>() is not null;
+        if (!failed && !await antiforgery.IsRequestValidAsync(HttpContext)) return BadRequest();
+        await TellAsync(status);
+        return Page();
+    }
 
     private async Task TellAsync(int? status)
     {

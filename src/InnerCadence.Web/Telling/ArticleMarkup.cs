@@ -20,7 +20,7 @@ public static partial class ArticleMarkup
     /// <param name="fill">Trusted markup for a reference, and whether it is a figure that stands by itself.</param>
     public static string Render(string markdown, Func<Reference, (string Html, bool IsFigure)> fill)
     {
-        var clean = Sanitizer().Sanitize(Markdown.ToHtml(Unmarked().Replace(markdown, ""), Pipeline));
+        var clean = Sanitizer().Sanitize(HtmlOf(Unmarked().Replace(markdown, "")));
         string Put(Match match, bool alone)
         {
             var (html, isFigure) = fill(Reference.Parse(System.Net.WebUtility.HtmlDecode(match.Groups[1].Value))!);
@@ -28,6 +28,19 @@ public static partial class ArticleMarkup
         }
         // A reference alone in its paragraph may be a figure, which no paragraph can hold.
         return Mark().Replace(Alone().Replace(clean, m => Put(m, true)), m => Put(m, false));
+    }
+
+    /// <summary>What is nested deeper than any page is shown as it was typed, so that it can be seen and mended.</summary>
+    private static string HtmlOf(string markdown)
+    {
+        try
+        {
+            return Markdown.ToHtml(markdown, Pipeline);
+        }
+        catch (ArgumentException)
+        {
+            return $"<p>This text is nested too deep to be set; here it is as it was typed.</p><pre>{System.Net.WebUtility.HtmlEncode(markdown)}</pre>";
+        }
     }
 
     /// <summary>The markup of a frozen edition as it may be shown: an archive can bring one from anywhere. Its pictures stay, whatever else could do harm goes.</summary>

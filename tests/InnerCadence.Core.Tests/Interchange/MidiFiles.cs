@@ -110,9 +110,28 @@ public class MidiFiles
         {
             byte[] broken = [.. valid];
             for (var i = 0; i < places.Length; i++) broken[places[i]] = bytes[i];
-            if (MidiFile.Read(broken, out _) is { } file) MidiPassage.Read(file, Map, out _);
+            if (MidiFile.Read(broken, out _) is { } file && MidiPassage.Read(file, Map, out _) is { } read) CountWriter.Write(read.Passage);
         }, iter: 20_000);
         Gen.Byte.Array[0, 200].Sample(bytes => { MidiFile.Read([.. "MThd\0\0\0\u0006\0\u0001\0\u0001\0\u0060MTrk"u8, .. bytes], out _); }, iter: 5000);
+    }
+
+    [Fact]
+    public void Whatever_a_file_says_can_be_written_as_counts()
+    {
+        Gen.Select(Gen.Int[1, 2000], Gen.Int[0, 4000].Array[1, 12], Gen.OneOf(Gen.Const((4, 4)), Gen.Const((7, 8)), Gen.Const((5, 16)), Gen.Const((3, 2)))).Sample((perQuarter, at, meter) =>
+        {
+            var file = new MidiFile(perQuarter, [.. at.Order().Select(a => new MidiNote((long)a * perQuarter / 480, 9, 38, 90))], [], [(0, meter.Item1, meter.Item2)], "");
+            if (MidiPassage.Read(file, Map, out _) is not { } read) return;
+            CountLines.Parse(CountWriter.Write(read.Passage)).Passage.Strokes.Select(s => s.At).ShouldBe(read.Passage.Strokes.Select(s => s.At));
+        }, iter: 3000);
+    }
+
+    [Fact]
+    public void A_place_that_no_count_leads_to_goes_to_the_nearest_and_is_told()
+    {
+        var read = MidiPassage.Read(new(10080, [new(0, 9, 38, 90), new(10080 + 360, 9, 38, 90)], [], [], ""), Map, out _)!;
+        read.Passage.Strokes.Select(s => s.At.Value).ShouldBe([0, 10_710]);
+        read.Doubts.ShouldContain(d => d.Contains("No count leads to 1 of the places"));
     }
 
     [Fact]

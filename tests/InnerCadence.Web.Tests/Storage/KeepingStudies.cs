@@ -1,5 +1,8 @@
+using Dapper;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage;
+using InnerCadence.Testing;
+using Npgsql;
 
 namespace InnerCadence.Web.Tests.Storage;
 
@@ -53,5 +56,27 @@ public class KeepingStudies : StorageTests
         var error = await Should.ThrowAsync<InvalidDataException>(() => new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new Lineages(Source), Claims, new(Source), new(Source)).LoadAsync(folder, Stop));
         error.Message.ShouldStartWith("recordings.csv, row 2: ‘sometime’ is no date");
         (await Studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["A study"]);
+    }
+    [Fact]
+    public async Task A_study_whose_reading_was_cut_off_is_taken_away_at_the_next_start_and_no_other()
+    {
+        var half = await Studies.BeginAsync(new("Half", "", "Nobody Known", Handedness.Right, []), Stop);
+        await Recordings.AddAsync(half, new() { PlayerId = (await Studies.FindAsync(half, Stop))!.Subject.Id, Title = "Cut off", Kind = "studio" }, null, Stop);
+        var whole = await Studies.BeginAsync(new("Whole", "", "Somebody Known", Handedness.Right, []), Stop);
+        await Studies.FinishAsync(whole, Stop);
+
+        (await Studies.ClearUnfinishedAsync(Stop)).ShouldBe(1);
+        (await Studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["A study", "Whole"], ignoreOrder: true);
+        (await Studies.ClearUnfinishedAsync(Stop)).ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task A_database_of_a_newer_program_is_refused_untouched_and_two_starts_at_once_bring_it_up_to_date_once()
+    {
+        await using var database = await TestDatabase.CreateAsync();
+        await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => Task.Run(() => Database.Migrate(database.ConnectionString), Stop)));
+        await using var connection = new NpgsqlConnection(database.ConnectionString);
+        await connection.ExecuteAsync("insert into schemaversions (scriptname, applied) values ('InnerCadence.Storage.Migrations.9999_later.sql', now())");
+        Should.Throw<InvalidOperationException>(() => Database.Migrate(database.ConnectionString)).Message.ShouldContain("newer version");
     }
 }

@@ -4,6 +4,7 @@ using InnerCadence.Core.Evidence;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.WebUtilities;
 using PlaceQuery = InnerCadence.Web.Pages.Ideas.PlaceQuery;
 
 namespace InnerCadence.Web.Pages.Compare;
@@ -92,13 +93,11 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         var words = ModelState.Text("name", name, "Give the filter a name.");
-        if (!ModelState.IsValid || query?.Length > 2000)
-        {
-            Tell("Not saved: give the filter a name of at most a line.");
-            return Redirect($"/studies/{study}/compare{query}");
-        }
-        await comparisons.SaveFilterAsync(study, words, query is ['?', ..] ? query : "", stop);
-        return Redirect($"/studies/{study}/compare{(query is ['?', ..] ? query : "")}");
+        // Spelt anew, so that whatever letters were sent can stand in an address.
+        var filter = query is ['?', ..] and { Length: <= 2000 } ? QueryString.Create(QueryHelpers.ParseQuery(query)).Value : "";
+        if (!ModelState.IsValid || query?.Length > 2000) Tell("Not saved: give the filter a name of at most a line.");
+        else await comparisons.SaveFilterAsync(study, words, filter ?? "", stop);
+        return Redirect($"/studies/{study}/compare{filter}");
     }
 
     public async Task<IActionResult> OnPostRemoveAsync(StudyId study, long filter, CancellationToken stop)

@@ -39,7 +39,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recor
             case ArrivedKind.Sound: return Refuse($"{name} is a sound: open its recording, then Listen, and attach it there.");
             case ArrivedKind.Recordings when For is { } study: return Redirect($"/imports/{await imports.AddAsync(study, name, content, CsvTable.Read(content), stop)}");
         }
-        if (Arriving.KindOf(content) == ArrivedKind.Score && ScoreFiles.Read(content, out var problem, await sounds.MapAsync(stop)) is null) return Refuse($"{name}: {problem}");
+        if (Arriving.KindOf(content) == ArrivedKind.Score && ScoreFiles.Read(content, out var problem, await sounds.MapAsync(stop), stop) is null) return Refuse($"{name}: {problem}");
         var arrival = await arrivals.AddAsync(For, Recording?.Id, [(name, content)], stop);
         return Redirect(Recording is { } into ? $"/recordings/{into.Id}/passages/new?file={(await arrivals.FilesAsync(arrival, stop))[0].Id}" : $"/files/{arrival}");
     }

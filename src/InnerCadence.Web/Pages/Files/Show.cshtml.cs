@@ -27,19 +27,19 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         if (Arrival.StudyId is null) Choices = [.. (await AllStudies.AllAsync(stop)).Where(s => !s.Deleted).Select(s => (s.Id, s.Name))];
         else Recordings = await recordings.OfStudyAsync(Study.Id, stop);
         var map = await sounds.MapAsync(stop);
-        Files = [.. (await arrivals.FilesAsync(arrival, stop)).Select(f => Look(f, map))];
+        Files = [.. (await arrivals.FilesAsync(arrival, stop)).Select(f => Look(f, map, stop))];
         Unknown = [.. Files.SelectMany(f => f.Score?.Unknown ?? []).GroupBy(u => u.Called).Select(g => (g.Key, g.Sum(u => u.Times)))];
         Job = Arrival.JobId is { } job ? await jobs.FindAsync(job, stop) : null;
         return Page();
     }
 
-    private static LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map) => Arriving.KindOf(file.Content) switch
+    private static LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map, CancellationToken stop) => Arriving.KindOf(file.Content) switch
     {
         ArrivedKind.Study => new(file, null, "An archive of a study.", true),
         ArrivedKind.Backup => new(file, null, "A backup of the whole installation: it is brought back in Settings."),
         ArrivedKind.Sound => new(file, null, "A sound: attach it on its recording’s Listen page."),
         ArrivedKind.Recordings => new(file, null, "A table of recordings.", true),
-        _ => ScoreFiles.Read(file.Content, out var problem, map) is { } score ? new(file, score, null) : new(file, null, problem),
+        _ => ScoreFiles.Read(file.Content, out var problem, map, stop) is { } score ? new(file, score, null) : new(file, null, problem),
     };
 
     public async Task<IActionResult> OnPostStudyAsync(ArrivalId arrival, StudyId study, CancellationToken stop)

@@ -139,7 +139,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
     private async Task<bool> OpenAsync(ArrivedFileId id, CancellationToken stop)
     {
         if (await arrivals.FileAsync(id, stop) is not { } found) return false;
-        (Arrived, Opened) = (found, ScoreFiles.Read(found.Content, out _, await known.MapAsync(stop)));
+        (Arrived, Opened) = (found, ScoreFiles.Read(found.Content, out _, await known.MapAsync(stop), stop));
         return true;
     }
 
