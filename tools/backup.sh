@@ -1,8 +1,5 @@
 # ./start backup and ./start restore. Sourced after setup.sh, with the cluster running.
 
-on_server() { as_postgres env PGPASSWORD="$(as_postgres cat "$data/database-password")" "$@"; }
-ask() { on_server "$pg/psql" -h 127.0.0.1 -p "$db_port" -U cadence -d "$1" -qAtc "$2"; }
-
 # One line a table with its number of rows: what a backup is checked by.
 rows_of() {
   ask "$1" "select string_agg(format('select %L || '' '' || count(*) from %I', tablename, tablename), ' union all ' order by tablename) from pg_tables where schemaname = 'public'" \

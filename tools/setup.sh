@@ -50,36 +50,85 @@ s = socket.socket(); s.bind(("127.0.0.1", 0)); print(s.getsockname()[1])
 P
 }
 
+# What asks the cluster something; the password comes from a file, since arguments can be read by everybody.
+on_server() { as_postgres env PGPASSFILE="$(dirname "$cluster")/pgpass" "$@"; }
+ask() { on_server "$pg/psql" -h 127.0.0.1 -p "$db_port" -U cadence -d "$1" -qAtc "$2"; }
+
+# The server of this cluster runs: a number in postmaster.pid alone may by now be anybody's.
+cluster_runs() { # cluster_runs CLUSTER
+  local pid
+  pid=$(as_postgres sed -n 1p "$1/postmaster.pid" 2>/dev/null) || return 1
+  [[ $pid =~ ^[0-9]+$ ]] && [ "$(as_postgres readlink "/proc/$pid/cwd" 2>/dev/null)" = "$(realpath "$1")" ]
+}
+
+# initdb works in a folder of its own, which takes its name only when it is whole.
+make_cluster() { # make_cluster DIRECTORY
+  local data=$1/cluster pass=$1/database-password aside
+  if [ -e "$data" ]; then
+    aside=$data.half-made-$(date +%Y%m%d-%H%M%S)
+    say "The database in $data was left half-made by a start that was cut off: it is kept as $aside and made anew."
+    as_postgres mv "$data" "$aside" || fail "$data cannot be moved."
+  fi
+  say "Making a database cluster in $data …"
+  as_postgres rm -rf "$data.new"
+  (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' > "$pass")
+  [ "$(id -u)" = 0 ] && chown postgres "$pass"
+  as_postgres "$pg/initdb" -D "$data.new" -U cadence --auth=scram-sha-256 --pwfile="$pass" --locale=C.UTF-8 --encoding=UTF8 >/dev/null \
+    || fail "The database cluster could not be made in $data. Is there room on the disk?"
+  as_postgres mv "$data.new" "$data"
+}
+
 # Makes the cluster if it is not there, starts it if it does not run. Sets INNER_CADENCE_DB.
 start_cluster() { # start_cluster DIRECTORY
   local data=$1/cluster log=$1/postgres.log port pass=$1/database-password
   mkdir -p "$1"
   if [ "$(id -u)" = 0 ]; then
-    as_postgres test -x "$1" || fail "The user postgres cannot enter $1: choose another folder with --data DIR, such as /var/tmp/inner-cadence."
     chown postgres "$1"
+    as_postgres test -x "$1" || fail "The user postgres cannot enter $1: choose another folder with --data DIR, such as /var/tmp/inner-cadence."
   fi
-  if [ ! -f "$data/PG_VERSION" ]; then
-    say "Making a database cluster in $data …"
-    (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=\n' > "$pass")
-    [ "$(id -u)" = 0 ] && chown postgres "$pass"
-    as_postgres "$pg/initdb" -D "$data" -U cadence --auth=scram-sha-256 --pwfile="$pass" --locale=C.UTF-8 --encoding=UTF8 >/dev/null || fail "The database cluster could not be made in $data."
-  fi
-  if ! as_postgres "$pg/pg_ctl" -D "$data" status >/dev/null 2>&1; then
+  [ -f "$data/PG_VERSION" ] && [ -f "$data/global/pg_control" ] || make_cluster "$1"
+  (umask 077; printf '127.0.0.1:*:*:cadence:%s\n' "$(as_postgres cat "$pass")" > "$1/pgpass.new"; [ "$(id -u)" = 0 ] && chown postgres "$1/pgpass.new"; mv "$1/pgpass.new" "$1/pgpass")
+  cluster=$data
+  if ! cluster_runs "$data"; then
+    as_postgres rm -f "$data/postmaster.pid"
     for try in 1 2 3 4 5; do
       port=$(free_port)
-      as_postgres "$pg/pg_ctl" -D "$data" -l "$log" -w -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories=''" start >/dev/null 2>&1 && break
-      [ $try = 5 ] && { tail -5 "$log" >&2; fail "The database did not start; the lines above are from $log."; }
+      as_postgres "$pg/pg_ctl" -D "$data" -l "$log" -w -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories=''" start >/dev/null 2>&1 9>&- && break
+      [ $try = 5 ] && { tail -5 "$log" >&2; cluster=; fail "The database did not start; the lines above are from $log."; }
       sleep 1
     done
   fi
-  db_port=$(as_postgres sed -n 4p "$data/postmaster.pid") port=$db_port
-  cluster=$data
-  export INNER_CADENCE_DB="Host=127.0.0.1;Port=$port;Username=cadence;Password=$(as_postgres cat "$pass");Database=cadence"
-  as_postgres env PGPASSWORD="$(as_postgres cat "$pass")" "$pg/psql" -h 127.0.0.1 -p "$port" -U cadence -d postgres -qtc "select 1 from pg_database where datname = 'cadence'" | grep -q 1 \
-    || as_postgres env PGPASSWORD="$(as_postgres cat "$pass")" "$pg/createdb" -h 127.0.0.1 -p "$port" -U cadence cadence
+  db_port=$(as_postgres sed -n 4p "$data/postmaster.pid")
+  export INNER_CADENCE_DB="Host=127.0.0.1;Port=$db_port;Username=cadence;Password=$(as_postgres cat "$pass");Database=cadence"
+  # Beside a running start a swap may be under way.
+  [ -z "${alone-1}" ] || finish_swap
+  [ "$(ask postgres "select 1 from pg_database where datname = 'cadence'")" = 1 ] || on_server "$pg/createdb" -h 127.0.0.1 -p "$db_port" -U cadence cadence || fail "The database could not be made."
+}
+
+# A restore gives two databases new names, one after the other; what was cut off between them is finished, or else taken back.
+finish_swap() {
+  local last
+  if [ "$(ask postgres "select 1 from pg_database where datname = 'cadence'")" = 1 ]; then
+    [ "$(ask postgres "select datallowconn from pg_database where datname = 'cadence'")" = t ] || ask postgres "alter database cadence allow_connections true"
+    return
+  fi
+  last=$(ask postgres "select datname from pg_database where datname like 'cadence\_restored\_%' order by oid desc limit 1")
+  if [ -n "$last" ]; then
+    ask postgres "alter database $last rename to cadence" && say "A restore was cut off as it changed names: it is finished now, and the restored state is shown."
+  else
+    last=$(ask postgres "select datname from pg_database where datname like 'cadence\_old\_%' or datname like 'cadence\_before\_%' order by oid desc limit 1")
+    [ -z "$last" ] || { ask postgres "alter database $last rename to cadence" && say "A restore was cut off as it changed names: it is taken back, and what was there before is shown."; }
+  fi
+  [ -z "$last" ] || ask postgres "alter database cadence allow_connections true"
+}
+
+# What a restore or a check of a backup left; only while nothing else works on this cluster.
+clear_leftovers() {
+  local name
+  for name in $(ask postgres "select datname from pg_database where datname ~ '^cadence_(check|restored|old)_'"); do ask postgres "drop database $name with (force)"; done
 }
 
 stop_cluster() {
-  [ -n "${cluster:-}" ] && as_postgres "$pg/pg_ctl" -D "$cluster" -m fast -w stop >/dev/null 2>&1
+  [ -n "${cluster:-}" ] && cluster_runs "$cluster" && as_postgres "$pg/pg_ctl" -D "$cluster" -m fast -w stop >/dev/null 2>&1
   cluster=
 }

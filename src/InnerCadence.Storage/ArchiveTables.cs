@@ -36,15 +36,20 @@ internal static class ArchiveTables
     /// <summary>Not a study's own: sound files stay where they were attached, and work in progress is none of an archive's.</summary>
     private static readonly string[] Left = ["sound", "job", "import_file", "import_columns", "arrival", "arrived_file"];
 
-    /// <summary>The tables of a study, parents first.</summary>
-    public static async Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, CancellationToken stop)
+    /// <summary>The tables of a study that an archive holds, parents first.</summary>
+    public static Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, CancellationToken stop) => ReadAsync(connection, Left, stop);
+
+    /// <summary>Every table that hangs on a study, parents first.</summary>
+    public static Task<IReadOnlyList<ArchiveTable>> AllAsync(NpgsqlConnection connection, CancellationToken stop) => ReadAsync(connection, [], stop);
+
+    private static async Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, string[] left, CancellationToken stop)
     {
         var all = (await connection.QueryAsync<ArchiveKey>(new(
             """
             select c.conrelid::regclass::text as child, a.attname::text as "column", c.confrelid::regclass::text as parent
             from pg_constraint c join pg_attribute a on a.attrelid = c.conrelid and a.attnum = any(c.conkey)
             where c.contype = 'f' and c.connamespace = 'public'::regnamespace and array_length(c.conkey, 1) = 1
-            """, cancellationToken: stop))).Where(k => k.Child != k.Parent && !Left.Contains(k.Child)).ToLookup(k => Left.Contains(k.Parent));
+            """, cancellationToken: stop))).Where(k => k.Child != k.Parent && !left.Contains(k.Child)).ToLookup(k => left.Contains(k.Parent));
         var keys = all[false].ToList();
         var columns = (await connection.QueryAsync<(string Table, string Column, string Type, string Element, bool Nullable, bool HasDefault)>(new(
             """

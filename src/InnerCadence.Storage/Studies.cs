@@ -92,11 +92,7 @@ public sealed class Studies(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         var left = (await connection.QueryAsync<long>(new("select study_id from unfinished", cancellationToken: stop))).ToList();
-        foreach (var id in left)
-        {
-            await PurgeAsync(new(id), stop);
-            await FinishAsync(new(id), stop);
-        }
+        foreach (var id in left) await PurgeAsync(new(id), stop);
         return left.Count;
     }
 
@@ -142,32 +138,20 @@ public sealed class Studies(NpgsqlDataSource source)
 
     public Task RestoreAsync(StudyId id, CancellationToken stop) => MarkAsync("update study set deleted_at = null where id = @id", id, stop);
 
-    /// <summary>Takes a study out for good, with everything in it: for one that could not be made whole.</summary>
-    internal Task PurgeAsync(StudyId id, CancellationToken stop) => MarkAsync(
-        """
-        delete from sighting where idea_id in (select i.id from idea i where i.study_id = @id);
-        delete from stamp where session_id in (select x.id from session x join recording r on r.id = x.recording_id where r.study_id = @id);
-        delete from heard where session_id in (select x.id from session x join recording r on r.id = x.recording_id where r.study_id = @id);
-        delete from session_idea where session_id in (select x.id from session x join recording r on r.id = x.recording_id where r.study_id = @id);
-        delete from session where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from sound where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from import_file where study_id = @id;
-        delete from import_columns where study_id = @id;
-        delete from section where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from bar_mark where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from issue where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from drummed where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from coverage where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from idea where study_id = @id;
-        delete from reading_choice where passage_id in (select a.id from passage a join recording r on r.id = a.recording_id where r.study_id = @id);
-        delete from reading where passage_id in (select a.id from passage a join recording r on r.id = a.recording_id where r.study_id = @id);
-        delete from passage where recording_id in (select r.id from recording r where r.study_id = @id);
-        delete from recording where study_id = @id;
-        delete from release where study_id = @id;
-        delete from ensemble where study_id = @id;
-        delete from player where study_id = @id;
-        delete from study where id = @id
-        """, id, stop);
+    /// <summary>Takes a study out for good, with every row that hangs on it: for one that could not be made whole.</summary>
+    internal async Task PurgeAsync(StudyId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        var tables = await ArchiveTables.AllAsync(connection, stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        var ids = new Dictionary<string, long[]> { ["study"] = [id.Value] };
+        foreach (var table in tables.Where(t => t.HasId))
+            ids[table.Name] = [.. await connection.QueryAsync<long>(new($"select t.id from {table.Name} t where {table.Belongs}", table.Parameters(ids), transaction, cancellationToken: stop))];
+        foreach (var table in tables.Reverse())
+            await connection.ExecuteAsync(new($"delete from {table.Name} t where {table.Belongs}", table.Parameters(ids), transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new("delete from unfinished where study_id = @id", new { id }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
+    }
 
     private async Task MarkAsync(string sql, StudyId id, CancellationToken stop)
     {

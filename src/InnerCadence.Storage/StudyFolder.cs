@@ -33,7 +33,6 @@ public sealed class StudyFolder(Studies studies, Recordings recordings, Timeline
         catch
         {
             await studies.PurgeAsync(id, CancellationToken.None);
-            await studies.FinishAsync(id, CancellationToken.None);
             throw;
         }
         return id;

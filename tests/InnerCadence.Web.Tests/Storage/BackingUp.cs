@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using Dapper;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage;
@@ -20,14 +19,14 @@ public sealed class BackingUp : IAsyncLifetime
     {
         folder = Directory.CreateTempSubdirectory("inner-cadence-backup");
         // The server's own user must be able to enter the folder.
-        connectionString = (await ShellAsync("chmod 755 \"$(dirname \"$1\")\"; source tools/setup.sh; find_postgres; start_cluster \"$1\"; echo \"$INNER_CADENCE_DB\"", Data)).Said.Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1] + ";Pooling=false";
+        connectionString = (await Shell.RunAsync("chmod 755 \"$(dirname \"$1\")\"; source tools/setup.sh; find_postgres; start_cluster \"$1\"; echo \"$INNER_CADENCE_DB\"", Data)).Said.Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1] + ";Pooling=false";
         Database.Migrate(connectionString);
     }
 
     public async ValueTask DisposeAsync()
     {
-        await ShellAsync("source tools/setup.sh; find_postgres; cluster=\"$1\"; stop_cluster", Path.Combine(Data, "cluster"));
-        await ShellAsync("rm -rf \"$1\"", folder.FullName);
+        await Shell.RunAsync("source tools/setup.sh; find_postgres; cluster=\"$1\"; stop_cluster", Path.Combine(Data, "cluster"));
+        await Shell.RunAsync("rm -rf \"$1\"", folder.FullName);
     }
 
     [Fact]
@@ -81,16 +80,5 @@ public sealed class BackingUp : IAsyncLifetime
         (await studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept"]);
     }
 
-    private Task<(int Code, string Said)> StartAsync(string task, string file) => ShellAsync("./start \"$1\" \"$2\" --data \"$3\"", task, file, Data);
-
-    private static async Task<(int Code, string Said)> ShellAsync(string script, params string[] arguments)
-    {
-        var start = new ProcessStartInfo("bash", ["-c", $"exec 2>&1; {script}", Path.Combine(WorkingCopy.Root, "start"), .. arguments]) { RedirectStandardOutput = true, WorkingDirectory = WorkingCopy.Root };
-        start.Environment.Remove("INNER_CADENCE_DB");
-        // The server that the script leaves running would hold a pipe open: it logs into a file of its own, so reading ends with the script.
-        using var shell = Process.Start(start)!;
-        var said = await shell.StandardOutput.ReadToEndAsync(Stop);
-        await shell.WaitForExitAsync(Stop);
-        return (shell.ExitCode, said);
-    }
+    private Task<(int Code, string Said)> StartAsync(string task, string file) => Shell.RunAsync("./start \"$1\" \"$2\" --data \"$3\"", task, file, Data);
 }

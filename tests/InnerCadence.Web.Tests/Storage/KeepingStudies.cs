@@ -70,6 +70,29 @@ public class KeepingStudies : StorageTests
         (await Studies.ClearUnfinishedAsync(Stop)).ShouldBe(0);
     }
 
+    /// <summary>The demo study has rows in nearly every table that hangs on a study.</summary>
+    [Fact]
+    public async Task A_study_goes_with_all_its_rows_and_no_row_of_another_goes()
+    {
+        var folder = new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new Lineages(Source), Claims, new(Source), new(Source));
+        var demo = Path.Combine(WorkingCopy.Root, "demo");
+        await folder.LoadAsync(demo, Stop);
+        var before = await RowsAsync();
+        var second = await folder.LoadAsync(demo, Stop);
+        await using (var cut = await Source.OpenConnectionAsync(Stop)) await cut.ExecuteAsync("insert into unfinished values (@second)", new { second });
+        (await Studies.ClearUnfinishedAsync(Stop)).ShouldBe(1);
+        (await RowsAsync()).ShouldBe(before);
+
+        async Task<Dictionary<string, long>> RowsAsync()
+        {
+            await using var connection = await Source.OpenConnectionAsync(Stop);
+            var rows = new Dictionary<string, long>();
+            foreach (var table in (await connection.QueryAsync<string>("select tablename::text from pg_tables where schemaname = 'public' order by 1")).ToList())
+                rows[table] = await connection.ExecuteScalarAsync<long>($"select count(*) from {table}");
+            return rows;
+        }
+    }
+
     [Fact]
     public async Task A_database_of_a_newer_program_is_refused_untouched_and_two_starts_at_once_bring_it_up_to_date_once()
     {
