@@ -67,17 +67,31 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
             .Select(s => string.Create(CultureInfo.InvariantCulture, $"the hat foot on {Count(passage, s)} while the left foot helps with the kick"))];
     }
 
-    /// <summary>Every kick that comes sooner after the last one kept than one foot can is left out; those on a beat stay before others.</summary>
+    /// <summary>Of each run that is too fast for one foot every second kick stays, or every fourth, so that it stays even; those that fall on most beats.</summary>
     private static Passage SinglePedalOf(Passage passage, StickingSettings settings)
     {
         var least = 1 / settings.Limits.Foot;
-        var kept = new List<Stroke>();
-        foreach (var kick in passage.Strokes.Where(s => s.Voice == Voice.Kick))
+        var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick).ToList();
+        var kept = new HashSet<Stroke>();
+        for (var from = 0; from < kicks.Count;)
         {
-            if (kept.Count == 0 || settings.Tempo.SecondsOf(kick.At - kept[^1].At) >= least) kept.Add(kick);
-            else if (OnBeat(kick) && !OnBeat(kept[^1]) && (kept.Count == 1 || settings.Tempo.SecondsOf(kick.At - kept[^2].At) >= least)) kept[^1] = kick;
+            var run = kicks.Skip(from).TakeWhile((kick, i) => i == 0 || Seconds(kicks[from + i - 1], kick) < least).ToList();
+            kept.UnionWith(Thinned(run));
+            from += run.Count;
         }
         return passage with { Strokes = [.. passage.Strokes.Where(s => s.Voice != Voice.Kick || kept.Contains(s))] };
+
+        double Seconds(Stroke one, Stroke next) => settings.Tempo.SecondsOf(next.At - one.At);
+
+        IEnumerable<Stroke> Thinned(List<Stroke> run)
+        {
+            for (var step = 1; ; step *= 2)
+            {
+                var even = Enumerable.Range(0, Math.Min(step, run.Count)).Select(phase => run.Where((_, i) => i % step == phase).ToList())
+                    .Where(left => left.Zip(left.Skip(1), Seconds).All(gap => gap >= least)).OrderByDescending(left => left.Count(OnBeat)).FirstOrDefault();
+                if (even is not null) return even;
+            }
+        }
 
         bool OnBeat(Stroke s)
         {

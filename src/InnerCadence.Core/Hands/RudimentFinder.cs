@@ -32,18 +32,36 @@ public static class RudimentFinder
         {
             // Where two sound together neither is a rudiment's stroke; the feet under a figure of the hands do not matter.
             var line = Single(rudiment.HasFeet ? all : hands);
-            foreach (var form in (Rudiment[])[rudiment, rudiment.Mirrored])
-                for (var i = 0; i < line.Count; i++)
-                    if (From(line, i, form, rudiment) is { } stretch) found.Add(stretch);
+            foreach (var form in (Rudiment[])[rudiment, rudiment.Mirrored]) found.AddRange(Stretches(line, form, rudiment));
         }
-        var longest = found.Where(f => !found.Any(g => !ReferenceEquals(f, g) && g.Start <= f.Start && g.End >= f.End && (g.End - g.Start > f.End - f.Start || Before(g, f))));
-        return [.. longest.OrderBy(f => f.Start).ThenBy(f => f.Rudiment.Name, StringComparer.Ordinal)];
+        return [.. Longest(found).OrderBy(f => f.Start).ThenBy(f => f.Rudiment.Name, StringComparer.Ordinal)];
     }
 
-    /// <summary>Of equal stretches the one that needs fewer rounds says more, then the catalogue's own lead.</summary>
-    private static bool Before(FoundRudiment a, FoundRudiment b) => (a.Rounds, a.LeftLead, Index(a)).CompareTo((b.Rounds, b.LeftLead, Index(b))) < 0;
+    /// <summary>What begins at a later round of a stretch lies inside it and is not looked at, so that a long roll takes as long as it is.</summary>
+    private static IEnumerable<FoundRudiment> Stretches(List<Event> line, Rudiment form, Rudiment named)
+    {
+        var (rounds, inside) = (form.Strokes.Length * (form.Turns ? 2 : 1), new bool[line.Count]);
+        for (var i = 0; i < line.Count; i++)
+        {
+            if (inside[i] || From(line, i, form, named) is not var (stretch, next)) continue;
+            yield return stretch;
+            for (var k = i + rounds; k < next; k += rounds) inside[k] = true;
+        }
+    }
 
-    private static int Index(FoundRudiment f) => Rudiment.All.ToList().IndexOf(f.Rudiment);
+    /// <summary>Those that lie in no longer one. Of equal stretches the one that needs fewer rounds says more, then the catalogue's own lead.</summary>
+    private static IEnumerable<FoundRudiment> Longest(List<FoundRudiment> found)
+    {
+        var end = -1;
+        foreach (var equal in found.GroupBy(f => (Start: f.Start.Value, End: f.End.Value)).OrderBy(g => g.Key.Start).ThenByDescending(g => g.Key.End))
+        {
+            if (equal.Key.End <= end) continue;
+            end = equal.Key.End;
+            yield return equal.MinBy(f => (f.Rounds, f.LeftLead, Index[f.Rudiment]))!;
+        }
+    }
+
+    private static readonly Dictionary<Rudiment, int> Index = Rudiment.All.Select((r, i) => (r, i)).ToDictionary(x => x.r, x => x.i);
 
     private static List<Event> Single(List<Event> events)
     {
@@ -51,7 +69,8 @@ public static class RudimentFinder
         return [.. events.Select(e => together.Contains(e.At) ? e with { Side = null, IsFoot = false } : e)];
     }
 
-    private static FoundRudiment? From(List<Event> line, int start, Rudiment form, Rudiment named)
+    /// <returns>With the stroke after it.</returns>
+    private static (FoundRudiment Stretch, int Next)? From(List<Event> line, int start, Rudiment form, Rudiment named)
     {
         var count = form.Strokes.Length;
         if (start + Math.Max(count, 2) > line.Count) return null;
@@ -71,7 +90,7 @@ public static class RudimentFinder
         // One round of something as small as a flam, or two strokes in turn, is no rudiment.
         if (rounds == 0 || rounds * count < 4) return null;
         var last = i - 1;
-        return new(named, !ReferenceEquals(form, named), new(line[start].At), new(line[last].At + 1), place, rounds, [.. line.Skip(start).Take(i - start).Select(e => e.Voice).Distinct()]);
+        return (new(named, !ReferenceEquals(form, named), new(line[start].At), new(line[last].At + 1), place, rounds, [.. line.GetRange(start, i - start).Select(e => e.Voice).Distinct()]), i);
     }
 
     private static bool Fits(List<Event> line, int from, Rudiment form, int origin, int place)

@@ -30,6 +30,14 @@ public class PlayingFast
         TooFast("SN: 1R eR &R aR", 160).ShouldBeTrue("10.7 a second");
     }
 
+    [Theory]
+    [InlineData("BD: 1 e' & a' 2", "nothing is too fast here", 60, null)]
+    [InlineData("BD: 32nds@1-2", "every second of 32nds", 90, "1 e & a 2 e & a")]
+    [InlineData("BD: 32nds@1-2", "every fourth", 140, "1 & 2 &")]
+    [InlineData("BD: 1e & a 2", "the one on the beat stays", 130, "1& 2")]
+    public void The_single_pedal_version_of_a_run_is_even(string text, string why, double tempo, string? kept) =>
+        (Of(text, tempo).SinglePedal?.Strokes.Select(s => s.At).ToArray()).ShouldBe(kept is null ? null : CountLines.Parse($"BD: {kept}").Passage.Strokes.Select(s => s.At).ToArray(), why);
+
     [Fact]
     public void A_run_of_kicks_needs_two_feet_and_then_the_hat_foot_is_in_the_way()
     {

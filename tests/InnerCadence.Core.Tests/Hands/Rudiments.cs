@@ -50,6 +50,10 @@ public class Rudiments
     [Fact]
     public void The_feet_under_a_figure_of_the_hands_do_not_matter() => Found("SN: 1R eL &R aR 2L eR &L aL\nBD: 1 2").ShouldContain("paradiddle, two rounds");
 
+    [Fact]
+    public void A_roll_of_many_bars_is_one_stretch() =>
+        RudimentFinder.In(CountLines.Parse("SN: 16ths" + string.Concat(Enumerable.Repeat(" | %", 62)) + "\nST: " + string.Concat(Enumerable.Repeat("RL", 504))).Passage).ShouldHaveSingleItem().Rounds.ShouldBe(1008);
+
     [Theory]
     [InlineData("nameless")]
     [InlineData("x; y; 4; R Q; same")]

@@ -29,6 +29,8 @@ public sealed class HandsModel(Storage.Studies studies, Storage.Passages passage
     public IReadOnlyList<SchoolOption> Schools { get; private set; } = [];
     public StickingOption? Phantom { get; private set; }
     public Playability Playability { get; private set; } = null!;
+    /// <summary>The rudiments in each of the options.</summary>
+    public IReadOnlyDictionary<StickingOption, IReadOnlyList<FoundRudiment>> Named { get; private set; } = new Dictionary<StickingOption, IReadOnlyList<FoundRudiment>>();
     public IReadOnlyList<StuckElsewhere> Elsewhere { get; private set; } = [];
     public IReadOnlyList<FoundRudiment> Rudiments { get; private set; } = [];
     public string? Problem { get; private set; }
@@ -89,6 +91,7 @@ public sealed class HandsModel(Storage.Studies studies, Storage.Passages passage
             Tied = ties,
         };
         Options = Sticking.Of(Read, Settings);
+        Named = Options.Options.ToDictionary(o => o, o => RudimentFinder.In(o.In(Read)));
         Playability = Playability.Of(Read, Settings);
         Phantom = Sticking.Phantom(Read, Settings);
         if (Options.Options.Count > 0)
@@ -104,18 +107,13 @@ public sealed class HandsModel(Storage.Studies studies, Storage.Passages passage
     /// <summary>The same figure of the hands in other passages, and the hands that are written there.</summary>
     private async Task<IReadOnlyList<StuckElsewhere>> ElsewhereAsync(CancellationToken stop)
     {
-        var figure = Read with { Strokes = [.. Read.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand)] };
-        if (figure.Strokes.Length < 2) return [];
-        var idea = new Idea(figure, null, null, new() { Facets = new() { Sticking = FacetRule.Ignore, Dynamics = FacetRule.May, Ornaments = FacetRule.May } });
-        var matcher = new Matcher(idea);
-        var length = figure.Strokes[^1].At - figure.Strokes[0].At;
+        var figure = new SameFigure(Read);
         var found = new List<(string Letters, PassageId Id, string Words)>();
         foreach (var other in (await written.OfStudyAsync(Study.Id, stop)).Where(p => p.PassageId != Passage.Id))
-            foreach (var sighting in matcher.FindIn(other.Passage).Where(s => s.Verdict != Verdict.NearMiss))
+            foreach (var strokes in figure.In(other.Passage).Where(there => there.Any(s => s.Side is not null)))
             {
-                var strokes = other.Passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand && s.At >= sighting.Start && s.At <= sighting.Start + length).ToList();
-                if (strokes.All(s => s.Side is null)) continue;
-                var bar = other.Passage.Meters.Locate(sighting.Start < Tick.Zero ? Tick.Zero : sighting.Start).Bar;
+                stop.ThrowIfCancellationRequested();
+                var bar = other.Passage.Meters.Locate(strokes[0].At).Bar;
                 found.Add((string.Concat(strokes.Select(s => s.Side switch { Side.Right => 'R', Side.Left => 'L', _ => '-' })), other.PassageId, $"{other.RecordingName}, bar {(other.Bar ?? 1) + bar}"));
                 if (found.Count >= MostPlaces) break;
             }
