@@ -27,6 +27,7 @@ internal static class BarReader
 
     /// <summary>As many as the longest meter has 32nds: 32 whole notes.</summary>
     private const int MostWords = 1024;
+    private const int MostTimes = 9_999;
 
     private static bool IsBlank(string text, (int From, int To) span) => text.AsSpan(span.From, span.To - span.From).IsWhiteSpace();
 
@@ -57,7 +58,8 @@ internal static class BarReader
             var span = line.Span(head.Start, head.Text.Length);
             words.RemoveAt(0);
             kind = head.Text == "%*" ? BarKind.RepeatToEnd : BarKind.Repeat;
-            if (kind == BarKind.Repeat && head.Text != "%" && !(head.Text.StartsWith("%x") && int.TryParse(head.Text.AsSpan(2), out times) && times is >= 1 and < 10_000))
+            if (kind == BarKind.Repeat && head.Text != "%") times = TimesOf(head.Text);
+            if (times == 0)
             {
                 problems.Error(span, $"‘{head.Text}’ is no repeat: write % for once more, %x3 for three times, %* up to the end.");
                 return new(BarKind.Silent, at, []);
@@ -129,4 +131,9 @@ internal static class BarReader
         if (open is { } bracket) problems.Error(line.Span(bracket, 1), "This ‘(’ is not closed in its bar: write ‘)’ after the last ghosted place.");
         return words;
     }
+
+    /// <summary>However large the number, it is limited by the bars of a passage like any other; 0 where it is none.</summary>
+    private static int TimesOf(string repeat) =>
+        !repeat.StartsWith("%x", StringComparison.Ordinal) || repeat.Length == 2 || !repeat.AsSpan(2).ContainsAnyInRange('0', '9') || repeat.AsSpan(2).ContainsAnyExceptInRange('0', '9') ? 0
+        : int.TryParse(repeat.AsSpan(2), out var times) ? Math.Min(times, MostTimes) : MostTimes;
 }

@@ -26,7 +26,7 @@ internal sealed partial class Directives
     {
         var said = new Directives();
         var rest = new List<SourceLine>();
-        (SourceLine Line, Match Match)? pickup = null;
+        var pickups = new List<(SourceLine Line, Match Match)>();
         foreach (var line in lines)
         {
             if (Form().Match(line.Text) is not { Success: true } match)
@@ -36,15 +36,25 @@ internal sealed partial class Directives
             }
             var word = match.Groups["word"].Value.ToLowerInvariant();
             var key = word == "voice" ? "voice " + match.Groups["rest"].Value.Split(' ')[0].ToUpperInvariant() : word;
-            if (!said.lineOf.TryAdd(key, line.Number))
-                problems.Error(line.Whole, $"‘{key}’ stands already in line {said.lineOf[key]} and holds for the whole text: take one of them out.");
-            else if (word == "pickup")
-                pickup = (line, match);
-            else
-                said.ReadOne(word, new Words(line, match.Groups["rest"]), problems);
+            // A pickup stands in the first bar, whose meter may be said after it.
+            if (word == "pickup") pickups.Add((line, match));
+            else said.Once(key, line, problems, () => said.ReadOne(word, new Words(line, match.Groups["rest"]), problems));
         }
-        if (pickup is { } late) said.ReadPickup(new Words(late.Line, late.Match.Groups["rest"]), problems);
+        foreach (var (line, match) in pickups) said.Once("pickup", line, problems, () => said.ReadPickup(new Words(line, match.Groups["rest"]), problems));
         return (said, rest);
+    }
+
+    /// <summary>What is faulty counts as not written: a good one after it stands.</summary>
+    private void Once(string key, SourceLine line, Problems problems, Action read)
+    {
+        if (lineOf.TryGetValue(key, out var before))
+        {
+            problems.Error(line.Whole, $"‘{key}’ stands already in line {before} and holds for the whole text: take one of them out.");
+            return;
+        }
+        var errors = problems.Errors;
+        read();
+        if (problems.Errors == errors) lineOf[key] = line.Number;
     }
 
     private void ReadOne(string word, Words words, Problems problems)
@@ -63,16 +73,17 @@ internal sealed partial class Directives
 
     private void ReadMeters(Words words, Problems problems)
     {
-        var meters = ImmutableArray.CreateBuilder<Meter>();
+        var (meters, faulty) = (ImmutableArray.CreateBuilder<Meter>(), false);
         foreach (var (at, text) in words.Each.Take(CountLines.MostBars + 1))
         {
             if (Meter.Parse(text) is { } meter) meters.Add(meter);
             else
             {
                 problems.Error(at, $"‘{text}’ is no meter: write 1 to 32 over 1, 2, 4, 8, 16 or 32, such as 7/8; pulses in brackets add up, as in 7/8(2+2+3).");
-                return;
+                faulty = true;
             }
         }
+        if (faulty) return;
         if (meters.Count > CountLines.MostBars) problems.Error(words.At, $"A passage has at most {CountLines.MostBars} bars, so no more meters can take turns.");
         else if (meters.Count == 0) problems.Error(words.At, "Which meter? Write for example meter 4/4, or meter 5/8 7/8 for bars in turn.");
         else Meters = new(meters.ToImmutable());

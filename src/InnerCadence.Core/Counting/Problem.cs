@@ -18,6 +18,8 @@ internal sealed class Problems
     private bool full;
 
     public int Count => found.Count;
+    /// <summary>All that were found, told or not.</summary>
+    public int Errors { get; private set; }
 
     public void Error(TextSpan at, string message, string? fix = null) => Tell(new(Severity.Error, at, message, fix));
 
@@ -27,6 +29,7 @@ internal sealed class Problems
 
     private void Tell(Problem problem)
     {
+        if (problem.Severity == Severity.Error) Errors++;
         if (full || !told.Add((problem.At, problem.Message))) return;
         full = found.Count == Most;
         found.Add(full ? new(Severity.Error, problem.At, "There are more problems; they are told when these are put right.") : problem);
