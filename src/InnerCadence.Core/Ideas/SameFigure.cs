@@ -1,8 +1,7 @@
-using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 
-namespace InnerCadence.Core.Hands;
+namespace InnerCadence.Core.Ideas;
 
 /// <summary>The same figure of the hands in other passages (hands.md, "The same figure elsewhere"): its rhythm, and where it changes the drum, whichever drums these are.</summary>
 public sealed class SameFigure

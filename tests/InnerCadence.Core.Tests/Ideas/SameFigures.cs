@@ -1,7 +1,7 @@
 using InnerCadence.Core.Counting;
-using InnerCadence.Core.Hands;
+using InnerCadence.Core.Ideas;
 
-namespace InnerCadence.Core.Tests.Hands;
+namespace InnerCadence.Core.Tests.Ideas;
 
 /// <summary>The same figure of the hands, wherever it is laid over the drums.</summary>
 public class SameFigures
