@@ -105,11 +105,11 @@ public sealed class Claims(NpgsqlDataSource source, Studies studies, StudyMateri
 
     /// <summary>How every claim of a study stands now; a standing that is not the last one kept is added to its history with its cause.</summary>
     /// <param name="found">What they are held against, where it is at hand.</param>
-    public async Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop, (Material Plain, Material Cautious)? found = null)
+    public async Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop, Weighed? found = null)
     {
         var all = await OfStudyAsync(study.Id, stop);
         if (all.Count == 0) return [];
-        var (plain, cautious) = found ?? await material.WithCautiousAsync(study, stop);
+        var (_, plain, cautious) = found ?? await material.WithCautiousAsync(study, stop);
         IReadOnlyList<StandingClaim> stands = [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, plain), Standings.Of(claim.Test, cautious)))];
         await using var connection = await source.OpenConnectionAsync(stop);
         var anew = await Recounts.IsDueAsync(connection, study.Id, stop);

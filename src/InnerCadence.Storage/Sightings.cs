@@ -116,14 +116,6 @@ public sealed class Sightings(NpgsqlDataSource source)
             $"{Columns} where r.study_id = @study and not x.vanished and x.judgement = 'confirmed' order by x.id", new { study }, cancellationToken: stop)), stop);
     }
 
-    public async Task<IReadOnlyList<SightingRow>> WaitingAsync(StudyId study, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where r.study_id = @study and (x.judgement is null or (x.judgement = 'confirmed' and x.vanished)) order by i.nickname, r.recorded_from nulls last, a.id, x.start_tick",
-            new { study }, cancellationToken: stop)), stop);
-    }
-
     public async Task<SightingRow?> FindAsync(SightingId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);

@@ -1,5 +1,3 @@
-using InnerCadence.Core.Music;
-
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>How often an idea appears: in how many recordings, and how often per 100 bars, with the intervals by titles.</summary>
@@ -7,6 +5,9 @@ public sealed record Answer
 {
     /// <summary>Share of a recording that must have been searched for it to count, unless the researcher sets another.</summary>
     public const double UsualShare = 0.5;
+
+    /// <summary>With fewer searched recordings every number is a first hint.</summary>
+    public const int FewestRecordings = 5;
 
     /// <summary>Recordings with it, of <see cref="Searched"/> that count as searched.</summary>
     public required int Found { get; init; }
@@ -31,7 +32,7 @@ public sealed record Answer
     public Estimate? OccasionRate { get; private init; }
 
     public int Confirmed => Events + Outside;
-    public bool FewRecordings => Searched < 5;
+    public bool FewRecordings => Searched < FewestRecordings;
     public bool FewBars => Bars < 50;
     public bool IsFew => FewRecordings || FewBars;
 
@@ -79,8 +80,7 @@ public static class Occasions
         var end = double.NegativeInfinity;
         foreach (var place in performance.Counted.Where(a => a.Start is not null).OrderBy(a => a.Start))
         {
-            var bar = performance.Recording.Grid.MeterOf(place.Bar ?? 1).Length.Value / (double)Tick.PerQuarter;
-            if (place.Start > end + bar + 1e-9) occasions.Add(place);
+            if (place.Start > end + performance.BarAt(place) + 1e-9) occasions.Add(place);
             end = Math.Max(end, place.End ?? place.Start!.Value);
         }
         // Of what has no place in the bars nothing says that it adjoins anything, except within one bar.

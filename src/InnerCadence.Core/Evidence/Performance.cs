@@ -91,6 +91,9 @@ public sealed record Performance
     /// <summary>Counted places, those within a bar of one another in one stretch once: a groove kept up is one decision.</summary>
     public int Occasions => Core.Evidence.Occasions.Of(this).Count;
 
+    /// <summary>Quarters of the bar in which a place is.</summary>
+    internal double BarAt(Appearance place) => Recording.Grid.MeterOf(place.Bar ?? 1).Length.Value / (double)Tick.PerQuarter;
+
     /// <summary>Enough of the recording was searched for its silence to mean something.</summary>
     public bool IsSearched => IsSearchedBy(Answer.UsualShare);
     public bool IsSearchedBy(double share) => Recording.TotalBars is { } total && total > 0 && Bars >= total * share;

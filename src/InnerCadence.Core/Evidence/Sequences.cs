@@ -12,7 +12,7 @@ public static class Sequences
     /// <param name="ideas">Every idea of one player, with its recordings.</param>
     public static IReadOnlyList<Following> After(long idea, IReadOnlyDictionary<long, IReadOnlyList<Performance>> ideas, int bars)
     {
-        var places = ideas.SelectMany(i => i.Value.SelectMany(p => p.Counted.Where(a => a.Start is not null).Select(a => (Idea: i.Key, p.Title, p.Id, Bar: BarOf(p, a), Start: a.Start!.Value, End: a.End ?? a.Start.Value)))).ToList();
+        var places = ideas.SelectMany(i => i.Value.SelectMany(p => p.Counted.Where(a => a.Start is not null).Select(a => (Idea: i.Key, p.Title, p.Id, Bar: p.BarAt(a), Start: a.Start!.Value, End: a.End ?? a.Start.Value)))).ToList();
         var follows = places.GroupBy(p => p.Id).Select(g => g.OrderBy(s => s.Start).ToList()).SelectMany(recording => recording.Select((s, i) =>
             (s.Idea, s.Title, Next: recording.Skip(i + 1).TakeWhile(n => n.Start <= s.End + s.Bar * bars + Near).Where(n => n.Start >= s.End - Near).Select(n => n.Idea).ToHashSet()))).ToList();
         var (own, others) = (follows.Where(f => f.Idea == idea).ToList(), follows.Where(f => f.Idea != idea).ToList());
@@ -26,6 +26,4 @@ public static class Sequences
 
     /// <summary>A tick more or less is the same place.</summary>
     private const double Near = 1e-6;
-
-    private static double BarOf(Performance performance, Appearance place) => performance.Recording.Grid.MeterOf(place.Bar ?? 1).Length.Value / (double)Music.Tick.PerQuarter;
 }

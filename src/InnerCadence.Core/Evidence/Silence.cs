@@ -20,6 +20,18 @@ public sealed record Silence(int Bars, double Per100, double Expected, double No
         return new(bars, rate.Low, expected, none);
     }
 
+    /// <summary>Of what was searched before the first sighting, against the rate of all the rest; nothing where that has no date.</summary>
+    public static Silence? Before(FirstOnRecord first, IReadOnlyCollection<Performance> own)
+    {
+        if (first.First?.Recorded is not { } date) return null;
+        var before = own.Where(p => p.Recorded?.Latest < date.Earliest && p.Appearances.Count == 0).ToList();
+        return Of(before.Sum(p => p.Bars), Answer.Of(own.Except(before)).Rate?.Interval);
+    }
+
+    /// <summary>Of a player who is not known to have it, against the rate of one who has.</summary>
+    public static Silence? Of(IReadOnlyCollection<Performance> theirs, Answer elsewhere) =>
+        theirs.Any(p => p.Appearances.Count > 0) ? null : Of(theirs.Sum(p => p.Bars), elsewhere.Rate?.Interval);
+
     /// <summary>How many more silent bars would make it strong.</summary>
     public int BarsToStrong => IsStrong ? 0 : (int)Math.Ceiling(-Math.Log(Strong) * 100 / Per100) - Bars;
 }

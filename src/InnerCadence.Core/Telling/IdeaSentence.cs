@@ -10,8 +10,10 @@ public static class IdeaSentence
     /// <summary>
     /// About once in 190 bars (100 to 1,000), in roughly every second recording; always from beat 3; two titles carry 6 of the 8; nothing like it in 618 bars of the others.
     /// </summary>
-    public static string Of(IReadOnlyCollection<Performance> own, IReadOnlyCollection<Performance> others)
+    /// <param name="all">Of the whole study.</param>
+    public static string Of(IReadOnlyCollection<Performance> all, long player)
     {
+        var (own, others) = (all.Where(p => p.Player == player).ToList(), all.Where(p => p.Player != player).ToList());
         var answer = Answer.Of(own);
         if (answer.Rate is not { } rate) return answer.Outside > 0 ? $"{Counted(answer.Outside, "place").Capital()} confirmed, but no bar was searched for it, so nothing says how often." : "Not searched yet.";
         var parts = new List<string> { answer.Events == 0 ? $"not once in {Bars(answer.Bars)}{AtMost(rate)}" : OnceIn(rate) };
@@ -45,7 +47,7 @@ public static class IdeaSentence
         : string.Create(CultureInfo.InvariantCulture, $"{times.Interval.Value:0.0} times as often as the others ({times.Interval.Low:0.0} to {(double.IsPositiveInfinity(times.Interval.High) ? "any number" : times.Interval.High.ToString("0.0", CultureInfo.InvariantCulture))})");
 
     private static string Share(int found, int searched, double share) => found == searched
-        ? $"all {searched} recordings searched".Replace("all 1 recordings", "the one recording")
+        ? searched == 1 ? "the one recording searched" : $"all {searched} recordings searched"
         : share switch { >= 0.9 => "nearly every recording", >= 0.42 and <= 0.58 => "roughly every second recording", >= 0.28 and <= 0.39 => "roughly every third recording", _ => $"{found} of {searched} recordings" };
 
     /// <summary>Where all of them are alike: always from beat 3.</summary>
@@ -61,7 +63,7 @@ public static class IdeaSentence
     private static string? Carried(Answer answer)
     {
         var titles = answer.Titles.OrderByDescending(t => t.Events).ToList();
-        if (answer.Events < 4 || titles.Count(t => t.Events > 0) < 2) return answer.Events >= 2 && titles.Count > 1 && titles.Count(t => t.Events > 0) == 1 ? $"all in one title" : null;
+        if (answer.Events < 4 || titles.Count(t => t.Events > 0) < 2) return answer.Events >= 2 && titles.Count > 1 && titles.Count(t => t.Events > 0) == 1 ? "all in one title" : null;
         for (var n = 1; n <= 2; n++)
             if (titles.Take(n).Sum(t => t.Events) is var most && most * 4 >= answer.Events * 3 && titles.Count(t => t.Events > 0) > n)
                 return $"{CountNames.Number(n)} {(n == 1 ? "title carries" : "titles carry")} {most} of the {answer.Events}";

@@ -6,6 +6,7 @@ using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Telling;
 using InnerCadence.Storage;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Ideas;
 
 namespace InnerCadence.Web.Telling;
 
@@ -76,7 +77,11 @@ public sealed class ArticleReader(Storage.Ideas ideas, Storage.Passages passages
                     if (standing.FirstOrDefault(c => $"{c.Claim.Id}" == reference.Argument) is { } claim)
                         found[reference] = new($"{claim.Stand.Standing.ToString().ToLowerInvariant()} ({claim.Stand.Figures})", $"/claims/{claim.Claim.Id}");
                 }
-                else if (Idea(reference.Argument) is { } idea) found[reference] = new(reference.Kind == "sentence" ? IdeaSentence.Of(evidence.Of(idea.Id.Value, study.Subject.Id.Value), [.. evidence.Ideas[idea.Id.Value].Where(p => p.Player != study.Subject.Id.Value)]).TrimEnd('.') : Number(reference.Kind, evidence.Of(idea.Id.Value, study.Subject.Id.Value)), Pages.Ideas.PlaceQuery.Link(idea.Id, reference.Kind == "first" ? "confirmed" : "counted", Pages.Ideas.PlaceQuery.OfPlayer(study.Subject.Id), reference.Kind == "presence" ? "in=searched" : ""));
+                else if (Idea(reference.Argument) is { } idea)
+                {
+                    var link = PlaceQuery.Link(idea.Id, reference.Kind == "first" ? "confirmed" : "counted", PlaceQuery.OfPlayer(study.Subject.Id), reference.Kind == "presence" ? "in=searched" : "");
+                    found[reference] = new(reference.Kind == "sentence" ? IdeaSentence.Of(evidence.Ideas[idea.Id.Value], study.Subject.Id.Value).TrimEnd('.') : Number(reference.Kind, evidence.Of(idea.Id.Value, study.Subject.Id.Value)), link);
+                }
             }
         }
         foreach (var reference in references.Where(r => r.Kind == "example"))

@@ -37,7 +37,7 @@ public static class ReportFile
         Line();
         Line("## What was searched");
         Line();
-        Line($"{v.Searched} of {v.Known} recordings, {v.SearchedBars} of {v.TotalBars} bars.");
+        Line($"{v.Searched.Searched} of {v.Searched.Recordings} recordings, {v.Searched.Bars} of {v.Searched.TotalBars} bars.");
         Line();
         foreach (var limit in v.Limits) Line($"- {Plain(limit)}");
         foreach (var (e, i) in v.Entries.Select((e, i) => (e, i + 1)))

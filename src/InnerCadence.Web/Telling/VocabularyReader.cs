@@ -26,7 +26,7 @@ public sealed record VocabularyEntry(
     IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage);
 
 /// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
-public sealed record Vocabulary(Study Study, DateOnly On, int Known, int Searched, int SearchedBars, int TotalBars, IReadOnlyList<string> Limits, IReadOnlyList<VocabularyEntry> Entries)
+public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched, IReadOnlyList<string> Limits, IReadOnlyList<VocabularyEntry> Entries)
 {
     /// <summary>Named, and no bar is searched for them: they stand apart, since no number says anything of them.</summary>
     public IEnumerable<VocabularyEntry> NotSearched => Entries.Where(e => e.Answer.Bars == 0);
@@ -42,6 +42,7 @@ public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings rec
         var (subject, own) = (study.Subject.Id.Value, (await recordings.OfStudyAsync(study.Id, stop)).Where(r => r.BySubject).ToList());
         var standing = await claims.StandAsync(study, stop, weighed);
         var all = await ideas.OfStudyAsync(study.Id, stop);
+        var searched = SearchedAtAll.Of(weighed.Account.Recordings.Where(r => r.Player == subject));
         var links = await lineages.OfStudyAsync(study.Id, stop);
         var confirmed = SightingView.Of((await sightings.ConfirmedAsync(study.Id, stop)).Where(s => s.BySubject)).ToDictionary(v => v.Row.Id.Value);
         var byHand = (await heard.OfStudyAsync(study.Id, stop)).ToDictionary(h => h.Id);
@@ -52,28 +53,27 @@ public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings rec
             var borrowed = (await lineages.SourcesAsync(idea.Id, stop)).Select(s => $"borrowed from {s.Who}{(s.Dated is { } d ? $", {d}" : "")}");
             string Name(long id) => all.FirstOrDefault(i => i.Id.Value == id)?.Nickname ?? "a deleted idea";
             entries.Add(new(
-                idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances), IdeaSentence.Of(performances, evidence.Ideas[idea.Id.Value].Where(p => p.Player != subject).ToList()), FirstOnRecord.Of(performances),
+                idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances), IdeaSentence.Of(evidence.Ideas[idea.Id.Value], subject), FirstOnRecord.Of(performances),
                 [.. new[] { Division.Section, Division.Kind, Division.Year }.Select(by => (by, by.Parts(performances)))],
                 [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting is { } id ? new ListedPlace(confirmed[id], null) : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
                 [.. standing.Where(c => c.Claim.Test is IdeaClaim of && of.Idea == idea.Id.Value)],
                 [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"), .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
         }
         return new(
-            study, DateOnly.FromDateTime(DateTime.Now), own.Count, own.Count(r => r.TotalBars is { } bars && r.SearchedBars * 2 >= bars), own.Sum(r => r.SearchedBars), own.Sum(r => r.TotalBars ?? 0), Limits(study, own, evidence), entries);
+            study, DateOnly.FromDateTime(DateTime.Now), searched, Limits(study, own, searched, weighed.Account), entries);
     }
 
-    private static List<string> Limits(Study study, List<Recording> own, Material evidence)
+    private static List<string> Limits(Study study, List<Recording> own, SearchedAtAll searched, Account account)
     {
         var limits = new List<string>();
-        var searched = own.Count(r => r.TotalBars is { } bars && r.SearchedBars * 2 >= bars);
-        if (searched < 5) limits.Add("Fewer than 5 recordings are searched: every number is a first hint.");
+        if (searched.IsFew) limits.Add($"Fewer than {Answer.FewestRecordings} recordings are searched: every number is a first hint.");
         if (own.Count(r => r.SearchedBars == 0) is > 0 and var silent) limits.Add($"{(silent == 1 ? "One recording is" : $"{silent} recordings are")} not searched at all.");
         if (own.Count(r => r.TotalBars is null) is > 0 and var unknown) limits.Add($"Of {unknown} the length in bars is not known.");
         if (own.Count(r => r.Recorded is null || r.RecordedFrom != r.RecordedTo) is > 0 and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
         if (own.Count(r => r.Sure != "certain") is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
         if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add("Takes and performances of one title hang together: intervals go by titles.");
         foreach (var player in study.Comparison)
-            if (evidence.Ideas.Values.FirstOrDefault()?.Where(p => p.Player == player.Id.Value).Sum(p => p.Bars) is not > 0) limits.Add($"Of {player.Name} nothing is searched, so nothing here compares with that playing.");
+            if (SearchedAtAll.Of(account.Recordings.Where(r => r.Player == player.Id.Value)).Bars == 0) limits.Add($"Of {player.Name} nothing is searched, so nothing here compares with that playing.");
         if (own.Sum(r => r.NotPlaced) is > 0 and var placeless) limits.Add($"Of {Words.Bars(placeless)} searched nobody said where they are: they are in no number.");
         limits.Add("Only confirmed sightings are counted; near misses and what waits for judgement are not.");
         return limits;

@@ -108,6 +108,9 @@ public class CountingEvidence : StorageTests
             var shown = (await Recordings.FindAsync(recording, Stop))!;
             var exposure = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop)).Single(e => e.Recording.Id == recording).Evidence.Exposure;
             shown.SearchedBars.ShouldBe(exposure, string.Join(' ', spans));
+            var facts = (await Evidence.AccountAsync(Study, Stop)).Recordings.Single(r => r.Id == recording.Value);
+            var atAll = Exposure.AtAll(facts.TotalBars, facts.Searches, facts.Written);
+            (shown.SearchedBars, shown.NotPlaced).ShouldBe((atAll.Bars.Count, atAll.NotPlaced), string.Join(' ', spans));
             (await new Catalogue(Source).PageAsync(Study, new(), 0, 100, Stop)).Single(r => r.Id == recording).SearchedBars.ShouldBe(exposure);
         }
     }

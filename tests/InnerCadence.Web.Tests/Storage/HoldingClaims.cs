@@ -43,7 +43,7 @@ public class HoldingClaims : StorageTests
         await WriteAsync(recording, "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
         await JudgeAllAsync(idea, Judgement.Confirmed);
-        async Task<bool> SureAsync() => (await Material.PerformancesAsync(Study, [(await Ideas.FindAsync(idea, Stop))!], Stop))[idea].Single().Appearances.Single().SureWhoPlays;
+        async Task<bool> SureAsync() => (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop)).Single().Performance.Appearances.Single().SureWhoPlays;
         (await SureAsync()).ShouldBeTrue();
         var players = (await StudyAsync()).Players;
         await Attributions.AddSpanAsync(recording, players.Single(p => !p.IsSubject).Id, "certain", 30, 8, "", Stop);

@@ -29,8 +29,8 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     public string ProfileWords { get; private set; } = "";
     public IReadOnlyList<TimeRow> Times { get; private set; } = [];
     public string TimesWords { get; private set; } = "";
-    public int Searched { get; private set; }
-    public int SearchedBars { get; private set; }
+    /// <summary>Of the side that is shown, whatever for.</summary>
+    public SearchedAtAll Searched { get; private set; } = SearchedAtAll.Of([]);
     public int Waiting { get; private set; }
     public (int From, int To) Years { get; private set; }
 
@@ -126,8 +126,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         IReadOnlyList<Performance> Of(IdeaRow of, Side side) => [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
         var rows = SideBySide.Of([.. Ideas.Select(i => (i.Id.Value, Of(i, One), Of(i, Two)))]);
         Contrasts = [.. Ideas.Zip(rows).OrderByDescending(c => c.Second.IsSignature).ThenByDescending(c => c.Second.Times?.Interval.Low ?? -1).ThenBy(c => c.First.Nickname, StringComparer.OrdinalIgnoreCase)];
-        var most = rows.MaxBy(r => r.One.Searched)!;
-        (Searched, SearchedBars) = (most.One.Searched, most.One.Bars);
+        Searched = SearchedAtAll.Of(Of(Ideas[0], One).Select(p => p.Recording));
         Waiting = Ideas.Sum(i => Found[i.Id].Sum(f => f.Performance.Waiting));
         ReadTimes();
         if (Chosen is not null && PlaceProfile.Between(Of(Chosen, One), Of(Chosen, Two)) is { } profile) ReadProfile(Chosen, profile);

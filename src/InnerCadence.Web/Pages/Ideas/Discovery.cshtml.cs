@@ -1,4 +1,4 @@
-using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Storage;
@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>Recurring cells that nobody named: looked for in the background, kept with the settings that made them.</summary>
-public sealed class DiscoveryModel(Storage.Studies studies, Discoveries discoveries, StudyMaterial material, WrittenPassages written) : StudyPage(studies)
+public sealed class DiscoveryModel(Storage.Studies studies, Discoveries discoveries, WrittenPassages written) : StudyPage(studies)
 {
     public DiscoverySettings Input { get; private set; } = new();
     public DiscoveryRow? Found { get; private set; }
@@ -16,12 +16,12 @@ public sealed class DiscoveryModel(Storage.Studies studies, Discoveries discover
     public bool Stale { get; private set; }
     /// <summary>Only what the subject has and nobody else.</summary>
     public bool Hers { get; private set; }
-    /// <summary>Titles and bars that are written down of the subject and of the others: what "never" rests on.</summary>
+    /// <summary>Titles and bars of the subject and of the others that were looked through with these settings: what "never" rests on.</summary>
     public (int Titles, int Bars) Own { get; private set; }
     public (int Titles, int Bars) Theirs { get; private set; }
 
-    /// <summary>Her titles with and without it against theirs: could chance alone put it with her only?</summary>
-    public double ChanceOf(FoundCell cell) => Contrasts.Fisher(new(cell.SubjectTitles, Math.Max(0, Own.Titles - cell.SubjectTitles), cell.Titles - cell.SubjectTitles, Math.Max(0, Theirs.Titles - (cell.Titles - cell.SubjectTitles))));
+    /// <summary>By the key of a cell: how often chance alone would put it with her only, corrected for all that were found; nothing where only one side was looked through.</summary>
+    public IReadOnlyDictionary<string, double?> Corrected { get; private set; } = new Dictionary<string, double?>();
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? view, CancellationToken stop)
     {
@@ -34,12 +34,23 @@ public sealed class DiscoveryModel(Storage.Studies studies, Discoveries discover
         var all = Found.Cells;
         Cells = [.. all.Where(c => !dismissed.Contains(c.Key))];
         DismissedCount = all.Count - Cells.Count;
-        var passages = await material.PassagesAsync(study, stop);
-        (int, int) Amount(bool subject) => passages.Where(p => p.Row.BySubject == subject) is var side ? (side.Select(p => p.Title).Distinct().Count(), side.Sum(p => p.Bars.Count)) : default;
+        var looked = (await written.OfStudyAsync(study, stop)).Where(Input.Takes).ToLookup(p => p.BySubject);
+        (int, int) Amount(bool subject) => (looked[subject].Select(p => (p.PlayerId, p.Title)).Distinct().Count(), looked[subject].Sum(p => p.Bars.Count));
         (Own, Theirs) = (Amount(true), Amount(false));
-        if (Hers) Cells = [.. Cells.Where(c => c.SubjectRecordings == c.Recordings && c.SubjectTitles > 0).OrderByDescending(c => c.SubjectTitles)];
+        if (Hers)
+        {
+            ReadHers(all);
+            Cells = [.. Cells.Where(c => c.SubjectRecordings == c.Recordings && c.SubjectTitles > 0).OrderByDescending(c => c.SubjectTitles)];
+        }
         Stale = Found.Evidence != await written.EvidenceAsync(study, stop);
         return Page();
+    }
+
+    /// <summary>What was written down or deleted since the search is not in it: then nothing is said until it is looked for again.</summary>
+    private void ReadHers(IReadOnlyList<FoundCell> all)
+    {
+        var told = all.Where(c => c.Titles > 0 && c.SubjectTitles <= Own.Titles && c.Titles - c.SubjectTitles <= Theirs.Titles).ToList();
+        Corrected = told.Zip(HersNeverTheirs.Corrected([.. told.Select(c => (c.SubjectTitles, c.Titles - c.SubjectTitles))], Own.Titles, Theirs.Titles)).ToDictionary(x => x.First.Key, x => x.Second);
     }
 
     public async Task<IActionResult> OnPostAsync(

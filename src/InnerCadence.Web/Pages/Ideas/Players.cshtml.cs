@@ -10,7 +10,7 @@ namespace InnerCadence.Web.Pages.Ideas;
 public sealed record PlayerFirst(Player Player, FirstOnRecord First, int Searched, int Bars, int Found, Precedence? AgainstSubject);
 
 /// <summary>Who had it first: one idea over all players, with what was searched in vain and from whom it is said to be borrowed.</summary>
-public sealed class PlayersModel(Storage.Studies studies, Storage.Ideas ideas, StudyMaterial material, Lineages lineages) : StudyPage(studies)
+public sealed class PlayersModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Lineages lineages) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public IReadOnlyList<PlayerFirst> Firsts { get; private set; } = [];
@@ -29,7 +29,7 @@ public sealed class PlayersModel(Storage.Studies studies, Storage.Ideas ideas, S
     {
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Idea = found;
-        var all = (await material.PerformancesAsync(found.StudyId, [found], stop))[idea];
+        var all = (await evidence.ByRecordingAsync(found, stop)).Select(r => r.Performance).ToList();
         IReadOnlyList<Performance> Of(Player player) => [.. all.Where(p => p.Player == player.Id.Value)];
         var own = Of(Study.Subject);
         Firsts = [.. Study.Players.OrderByDescending(p => p.IsSubject).Select(player =>

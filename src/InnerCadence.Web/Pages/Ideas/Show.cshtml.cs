@@ -168,11 +168,11 @@ public sealed class ShowModel(
         Others = [.. Study.Comparison.Select(player => (player, Answer.Of(Of(player))))];
         Everybody = Answer.Of(ByRecording.Select(r => r.Performance));
         First = FirstOnRecord.Of(own);
-        Sentence = IdeaSentence.Of(own, [.. Study.Comparison.SelectMany(Of)]);
+        Sentence = IdeaSentence.Of([.. ByRecording.Select(r => r.Performance)], Study.Subject.Id.Value);
         Rejected = all.Count(s => s.Judgement == "rejected");
         FirstWaiting = Judging.Next(all, []);
 
-        var shown = Listed(all, Query.Scope.Cautious ? await evidence.ByRecordingAsync(found.StudyId, [found], stop, cautious: true) is var cautious ? cautious[id] : ByRecording : ByRecording);
+        var shown = Listed(all, Query.Scope.Cautious ? (await evidence.ByRecordingAsync(found.StudyId, [found], stop, cautious: true))[id] : ByRecording);
         (Shown, PageNumber) = (shown.Count, Math.Clamp(page, 1, Math.Max(1, (shown.Count + PageRows - 1) / PageRows)));
         ShownRecordings = shown.Select(p => p.RecordingId).Distinct().Count();
         var sorted = Concordance.Grouped(Concordance.Sorted(shown, Sort), Group);

@@ -19,7 +19,7 @@ public sealed class WhereModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     public string Sentence { get; private set; } = "";
     /// <summary>Events and minutes searched, where durations are known.</summary>
     public (int Events, double Minutes, Estimate PerMinute)? Minutes { get; private set; }
-    public (int With, int Of, Estimate Share)? Fills { get; private set; }
+    public OfItsFills? Fills { get; private set; }
     public IReadOnlyList<(Division By, IReadOnlyList<SplitPart> Parts)> Splits { get; private set; } = [];
     public IReadOnlyList<TitleTempo> Tempos { get; private set; } = [];
     public TempoThreshold? Threshold { get; private set; }
@@ -54,7 +54,7 @@ public sealed class WhereModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         var all = account.Of(found.AsNamed());
         var own = all.Where(p => p.Player == Study.Subject.Id.Value).ToList();
         Answer = Answer.Of(own);
-        Sentence = IdeaSentence.Of(own, [.. all.Except(own)]);
+        Sentence = IdeaSentence.Of(all, Study.Subject.Id.Value);
         Minutes = Answer.InMinutes(own);
         First = FirstOnRecord.Of(own);
         Splits = [.. Division.All.Select(by => (by, by.Parts(own)))];
@@ -62,7 +62,7 @@ public sealed class WhereModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         (Threshold, TempoRange) = (TitleTempo.Threshold(Tempos), TitleTempo.Range(Tempos));
         ReadSilence(own, all);
         SetPiece = SetPiece.Over(own);
-        Fills = FillsWith(own, await material.PassagesAsync(found.StudyId, stop));
+        Fills = OfItsFills.Among((await material.PassagesAsync(found.StudyId, stop)).Where(p => p is { Whole: true, Row: { BySubject: true, Kind: "fill" } }).Select(p => (p.Title, p.Row.ReadingId.Value)), own);
         var together = named.ToDictionary(i => i.Id.Value, i => (IReadOnlyList<Performance>)[.. account.Of(i.AsNamed()).Where(p => p.Player == Study.Subject.Id.Value)]);
         IReadOnlyList<(string, Following)> After(int bars) => [.. Core.Evidence.Sequences.After(idea.Value, together, bars).Select(f => (named.First(i => i.Id.Value == f.Idea).Nickname, f))];
         Sequences = [("a bar", After(1)), ("a phrase of four bars", After(4))];
@@ -78,28 +78,11 @@ public sealed class WhereModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         return Redirect($"/jobs/{await comparisons.StartChanceAsync(found.StudyId, idea, stop)}");
     }
 
-    /// <summary>Of the fills that count as material, by titles, those in which it is confirmed.</summary>
-    private (int, int, Estimate)? FillsWith(List<Performance> own, IReadOnlyList<CountedPassage> passages)
-    {
-        var fills = passages.Where(p => p is { Whole: true, Row: { BySubject: true, Kind: "fill" } }).ToList();
-        var readings = own.SelectMany(p => p.Counted).Select(a => a.Reading).OfType<long>().ToHashSet();
-        var titles = fills.GroupBy(p => p.Title).Select(g => new TitleAmount(g.Count(p => readings.Contains(p.Row.ReadingId.Value)), g.Count()));
-        return Estimate.Share(titles) is { } share ? ((int)share.Events, (int)share.Amount, share) : null;
-    }
-
     private void ReadSilence(List<Performance> own, IReadOnlyList<Performance> all)
     {
         var silences = new List<(string Whose, Silence? Silence)>();
-        if (First.First?.Recorded is { } date)
-        {
-            var before = own.Where(p => p.Recorded?.Latest < date.Earliest && p.Appearances.Count == 0).ToList();
-            silences.Add(($"Before {date.Earliest.Year}", Silence.Of(before.Sum(p => p.Bars), Answer.Of(own.Except(before)).Rate?.Interval)));
-        }
-        foreach (var player in Study.Comparison)
-        {
-            var theirs = all.Where(p => p.Player == player.Id.Value).ToList();
-            if (theirs.Sum(p => p.Appearances.Count) == 0) silences.Add((player.Name, Silence.Of(theirs.Sum(p => p.Bars), Answer.Rate?.Interval)));
-        }
+        if (First.First?.Recorded is { } date) silences.Add(($"Before {date.Earliest.Year}", Silence.Before(First, own)));
+        foreach (var player in Study.Comparison) silences.Add((player.Name, Silence.Of([.. all.Where(p => p.Player == player.Id.Value)], Answer)));
         Silences = [.. silences.Where(s => s.Silence is not null).Select(s => (s.Whose, s.Silence!))];
     }
 }
