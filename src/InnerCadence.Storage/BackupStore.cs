@@ -4,7 +4,7 @@ using System.Text.RegularExpressions;
 namespace InnerCadence.Storage;
 
 /// <summary>Why a backup was made.</summary>
-public enum BackupReason { ByHand, Scheduled, BeforeRestore, Brought }
+public enum BackupReason { ByHand, Scheduled, BeforeRestore, BeforeUpdate, Brought }
 
 /// <summary>A backup on this machine's disk.</summary>
 /// <param name="Name">Made here, never from a request.</param>
@@ -15,7 +15,7 @@ public sealed partial class BackupStore(string folder)
 {
     public const long MostBytes = 1024L * 1024 * 1024;
     private const string Moment = "yyyy-MM-dd'T'HHmmssfff";
-    private static readonly (BackupReason Reason, string Word)[] Words = [(BackupReason.ByHand, "by-hand"), (BackupReason.Scheduled, "scheduled"), (BackupReason.BeforeRestore, "before-restore"), (BackupReason.Brought, "brought")];
+    private static readonly (BackupReason Reason, string Word)[] Words = [(BackupReason.ByHand, "by-hand"), (BackupReason.Scheduled, "scheduled"), (BackupReason.BeforeRestore, "before-restore"), (BackupReason.BeforeUpdate, "before-update"), (BackupReason.Brought, "brought")];
 
     /// <summary>Newest first.</summary>
     public IReadOnlyList<BackupFile> All() => !Directory.Exists(folder) ? [] :
@@ -43,6 +43,6 @@ public sealed partial class BackupStore(string folder)
 
     public void Remove(BackupFile backup) => File.Delete(PathOf(backup));
 
-    [GeneratedRegex(@"^(?<at>\d{4}-\d{2}-\d{2}T\d{9})-(?<why>by-hand|scheduled|before-restore|brought)\.dump$")]
+    [GeneratedRegex(@"^(?<at>\d{4}-\d{2}-\d{2}T\d{9})-(?<why>by-hand|scheduled|before-restore|before-update|brought)\.dump$")]
     private static partial Regex Name();
 }

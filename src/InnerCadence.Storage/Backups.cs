@@ -15,12 +15,16 @@ public sealed record BackupPlan(string Every, int Keep)
 
 /// <summary>
 /// Backups of the whole installation with PostgreSQL's own tools: each is read back into a database of its own before it counts. A restore first makes a backup of what is there, and takes its
-/// place only when the file was read whole.
+/// place only when the file was read whole; of the file only its data are taken (<see cref="TakenAsData"/>).
 /// </summary>
-/// <param name="connectionString">Of the database that is backed up; its user may create databases.</param>
-public sealed class Backups(NpgsqlDataSource source, string connectionString, BackupStore store)
+/// <param name="connectionString">Of the database that is backed up; its role may create databases and is no superuser.</param>
+/// <param name="restorer">Of the role that reads files and can do nothing else; nothing where there is none, and then nothing is restored.</param>
+public sealed class Backups(NpgsqlDataSource source, string connectionString, string? restorer, BackupStore store)
 {
-    private static readonly SemaphoreSlim OneAtATime = new(1);
+    /// <summary>The lock of whoever makes or restores a backup on this server, whichever program it is: a number that nothing else locks.</summary>
+    private const long OneAtATime = 0x1CADEBAC;
+    private static readonly TimeSpan LongestReading = TimeSpan.FromMinutes(10);
+    private const long MostRoom = 16 * BackupStore.MostBytes;
     private readonly NpgsqlConnectionStringBuilder address = new(connectionString);
 
     public async Task<BackupPlan> PlanAsync(CancellationToken stop)
@@ -51,24 +55,40 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, Ba
 
     public async Task<(BackupFile? Made, string? Problem)> MakeAsync(BackupReason reason, DateTime at, CancellationToken stop)
     {
-        await OneAtATime.WaitAsync(stop);
-        var (part, check) = (store.Part(), $"cadence_check_{Guid.NewGuid():n}");
+        var part = store.Part();
         try
         {
-            if (await RunAsync("pg_dump", ["--format=custom", $"--file={part}", address.Database!], stop) is { } failed) return (null, $"The backup failed: {failed}");
-            await AskAsync($"create database {check}", stop);
-            if (await RunAsync("pg_restore", ["--exit-on-error", "--no-owner", $"--dbname={check}", part], stop) is { } unread) return (null, $"What was written could not be read back: {unread}");
-            return (store.Keep(part, reason, at), null);
-        }
-        catch (PostgresException e)
-        {
-            return (null, $"The backup could not be checked: {e.MessageText}.");
+            return await WriteAsync(part, stop) is { } problem ? (null, problem) : (store.Keep(part, reason, at), null);
         }
         finally
         {
             File.Delete(part);
-            await DropAsync(check);
-            OneAtATime.Release();
+        }
+    }
+
+    /// <summary>Writes a backup, consistent while the application is in use, and reads it back.</summary>
+    /// <returns>Why it does not count; nothing where it does.</returns>
+    public async Task<string?> WriteAsync(string file, CancellationToken stop)
+    {
+        var check = $"cadence_check_{Guid.NewGuid():n}";
+        try
+        {
+            await using var alone = await AloneAsync(stop);
+            try
+            {
+                if (await RunAsync("pg_dump", ["--format=custom", $"--file={file}", address.Database!], address, stop) is { } failed) return $"The backup failed: {failed}";
+                await AskAsync($"create database {check}", stop);
+                return await RunAsync("pg_restore", ["--exit-on-error", "--no-owner", "--no-privileges", $"--dbname={check}", file], address, stop) is { } unread
+                    ? $"What was written could not be read back: {unread}" : null;
+            }
+            finally
+            {
+                await DropAsync(check);
+            }
+        }
+        catch (NpgsqlException e)
+        {
+            return $"The backup could not be checked: {(e as PostgresException)?.MessageText ?? e.Message}.";
         }
     }
 
@@ -76,41 +96,56 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, Ba
     /// <returns>The backup of what was there, or a sentence.</returns>
     public async Task<(BackupFile? Before, string? Problem)> RestoreAsync(BackupFile backup, DateTime at, CancellationToken stop)
     {
+        if (restorer is null) return (null, "Restoring wants a role of the database that can do nothing else; ./start makes one. Nothing was restored.");
         var (before, problem) = await MakeAsync(BackupReason.BeforeRestore, at, stop);
         if (before is null) return (null, $"{problem} Nothing was restored.");
-        await OneAtATime.WaitAsync(stop);
-        var fresh = $"cadence_restored_{Guid.NewGuid():n}";
+        var (brought, fresh) = ($"cadence_brought_{Guid.NewGuid():n}", $"cadence_restored_{Guid.NewGuid():n}");
         try
         {
+            await using var alone = await AloneAsync(stop);
+            var reader = new NpgsqlConnectionStringBuilder(restorer) { Database = brought, Pooling = false };
+            await AskAsync($"create database {brought} owner \"{reader.Username}\"", stop);
+            if (await ReadAsync(backup, brought, reader, stop) is { } unread) return (null, unread);
             await AskAsync($"create database {fresh}", stop);
-            if (await RunAsync("pg_restore", ["--exit-on-error", "--no-owner", $"--dbname={fresh}", store.PathOf(backup)], stop) is not null || await UnfitAsync(fresh, stop) is not null)
-                return (null, await UnfitAsync(fresh, stop) ?? $"{backup.Name} is no whole backup. Nothing was restored.");
-            Database.Migrate(To(fresh));
+            await TakenAsData.CopyAsync(reader.ConnectionString, To(fresh), stop);
             await SwapAsync(fresh, stop);
             return (before, null);
         }
-        catch (Exception e) when (e is PostgresException or InvalidOperationException)
+        catch (Exception e) when (e is NpgsqlException or InvalidOperationException)
         {
-            return (null, $"{backup.Name} could not be restored: {e.Message} What was there before is in {before.Name}.");
+            return (null, $"{backup.Name} could not be restored: {(e as PostgresException)?.MessageText ?? e.Message} What was there before is in {before.Name}.");
         }
         finally
         {
+            await DropAsync(brought);
             await DropAsync(fresh);
-            OneAtATime.Release();
         }
     }
 
-    /// <summary>Why a database cannot take the place of the present one; nothing where it can.</summary>
-    private async Task<string?> UnfitAsync(string name, CancellationToken stop)
+    /// <summary>Reads the file into a database of its own, as the role that owns nothing else, bounded in time and room.</summary>
+    /// <returns>Why it is no backup that can be taken; nothing where it can.</returns>
+    private async Task<string?> ReadAsync(BackupFile backup, string brought, NpgsqlConnectionStringBuilder reader, CancellationToken stop)
     {
-        await using var there = new NpgsqlConnection(To(name));
-        await there.OpenAsync(stop);
-        if (await there.ExecuteScalarAsync<int>(new("select count(*)::int from information_schema.tables where table_name in ('study', 'passage', 'sighting', 'schemaversions')", cancellationToken: stop)) != 4)
-            return "This is no backup of Inner Cadence. Nothing was restored.";
-        const string count = "select count(*)::int from schemaversions";
-        await using var here = await source.OpenConnectionAsync(stop);
-        return await there.ExecuteScalarAsync<int>(new(count, cancellationToken: stop)) > await here.ExecuteScalarAsync<int>(new(count, cancellationToken: stop))
-            ? "This backup was made by a newer version; bring this one up to date first. Nothing was restored." : null;
+        using var enough = CancellationTokenSource.CreateLinkedTokenSource(stop);
+        enough.CancelAfter(LongestReading);
+        var reading = RunAsync("pg_restore", ["--exit-on-error", "--no-owner", "--no-privileges", "--format=custom", $"--dbname={brought}", store.PathOf(backup)], reader, enough.Token);
+        try
+        {
+            while (await Task.WhenAny(reading, Task.Delay(TimeSpan.FromSeconds(1), stop)) != reading)
+                if (await SizeAsync(brought, stop) > MostRoom) await enough.CancelAsync();
+            if (await reading is not null) return $"{backup.Name} is no whole backup. Nothing was restored.";
+        }
+        catch (OperationCanceledException) when (!stop.IsCancellationRequested)
+        {
+            return $"{backup.Name} is larger than any backup of this program. Nothing was restored.";
+        }
+        return await TakenAsData.UnfitAsync(reader.ConnectionString, stop);
+    }
+
+    private async Task<long> SizeAsync(string name, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.ExecuteScalarAsync<long>(new("select coalesce(pg_database_size((select oid from pg_database where datname = @name)), 0)", new { name }, cancellationToken: stop));
     }
 
     /// <summary>Nobody may come back in while the names change, or the pool would hold the old one.</summary>
@@ -121,10 +156,11 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, Ba
         var renamed = false;
         try
         {
-            await AskAsync($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{now}'", stop);
+            await AskAsync(EndAllIn(now), stop);
             await AskAsync($"alter database \"{now}\" rename to {old}", stop);
             renamed = true;
             await AskAsync($"alter database {fresh} rename to \"{now}\"", stop);
+            await AskAsync($"revoke connect on database \"{now}\" from public", stop);
         }
         catch
         {
@@ -141,13 +177,26 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, Ba
     {
         try
         {
-            await AskAsync($"drop database if exists {name} with (force)", CancellationToken.None);
+            await AskAsync(EndAllIn(name), CancellationToken.None);
+            await AskAsync($"drop database if exists {name}", CancellationToken.None);
         }
         catch (PostgresException)
         {
             // It stays as it is; the next drop of its kind is another one.
         }
     }
+
+    /// <summary>Whoever comes second waits until this is let go.</summary>
+    private async Task<IAsyncDisposable> AloneAsync(CancellationToken stop)
+    {
+        var connection = new NpgsqlConnection(To("postgres"));
+        await connection.OpenAsync(stop);
+        await connection.ExecuteAsync(new("select pg_advisory_lock(@OneAtATime)", new { OneAtATime }, commandTimeout: 0, cancellationToken: stop));
+        return connection;
+    }
+
+    /// <summary>Who is connected, but not the server's own workers: only a superuser ends those, and a drop or a new name does it anyway.</summary>
+    private static string EndAllIn(string name) => $"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}' and backend_type = 'client backend'";
 
     private string To(string name) => new NpgsqlConnectionStringBuilder(connectionString) { Database = name, Pooling = false }.ConnectionString;
 
@@ -159,14 +208,16 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, Ba
     }
 
     /// <summary>Nothing where the tool did its work; else the first line of what it said.</summary>
-    private async Task<string?> RunAsync(string tool, IReadOnlyList<string> arguments, CancellationToken stop)
+    private static async Task<string?> RunAsync(string tool, IReadOnlyList<string> arguments, NpgsqlConnectionStringBuilder role, CancellationToken stop)
     {
         var start = new ProcessStartInfo(ToolOf(tool), arguments) { RedirectStandardError = true, RedirectStandardOutput = true };
-        foreach (var (name, value) in new[] { ("PGHOST", address.Host), ("PGPORT", $"{address.Port}"), ("PGUSER", address.Username), ("PGPASSWORD", address.Password) })
+        foreach (var (name, value) in new[] { ("PGHOST", role.Host), ("PGPORT", $"{role.Port}"), ("PGUSER", role.Username), ("PGPASSWORD", role.Password) })
             start.Environment[name] = value;
         try
         {
             using var process = Process.Start(start)!;
+            // Who stops waiting leaves nothing running.
+            await using var kill = stop.Register(() => process.Kill(entireProcessTree: true));
             var said = process.StandardError.ReadToEndAsync(stop);
             await process.StandardOutput.ReadToEndAsync(stop);
             await process.WaitForExitAsync(stop);

@@ -46,16 +46,27 @@ public static class Database
     /// <summary>Only one at a time brings a database up to date: a number that nothing else locks.</summary>
     private const long Migrating = 0x1CADE;
 
-    /// <summary>Brings the schema up to date; does nothing when it is. Who comes second waits.</summary>
-    /// <exception cref="InvalidOperationException">A migration failed and nothing of it was kept, or the database was made by a newer version.</exception>
-    public static void Migrate(string connectionString)
+    /// <summary>The steps of the schema that this program knows, in their order.</summary>
+    internal static IReadOnlyList<string> Steps { get; } =
+        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal)];
+
+    /// <summary>The database has data and wants a step that it does not have yet.</summary>
+    public static bool IsBehind(string connectionString)
     {
-        using var alone = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false }.ConnectionString);
-        alone.Open();
+        using var connection = Alone(connectionString);
+        return Done(connection) is { Count: > 0 } done && Steps.Except(done).Any();
+    }
+
+    /// <summary>Brings the schema up to date; does nothing when it is. Who comes second waits.</summary>
+    /// <param name="wanted">The steps to go; all where nothing is said.</param>
+    /// <exception cref="InvalidOperationException">A migration failed and nothing of it was kept, or the database was made by a newer version.</exception>
+    public static void Migrate(string connectionString, Func<string, bool>? wanted = null)
+    {
+        using var alone = Alone(connectionString);
         alone.Execute("select pg_advisory_lock(@Migrating)", new { Migrating });
-        if (Unknown(alone) is { } newer) throw new InvalidOperationException($"This database was made by a newer version (it has {newer}); bring the program up to date. Nothing was changed.");
+        if (Done(alone).Except(Steps).FirstOrDefault() is { } newer) throw new InvalidOperationException($"This database was made by a newer version (it has {newer}); bring the program up to date. Nothing was changed.");
         var result = DeployChanges.To.PostgresqlDatabase(connectionString)
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => name.EndsWith(".sql", StringComparison.Ordinal))
+            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => Steps.Contains(name) && wanted?.Invoke(name) != false)
             .WithTransactionPerScript()
             .LogToNowhere()
             .Build()
@@ -63,12 +74,14 @@ public static class Database
         if (!result.Successful) throw new InvalidOperationException($"The database could not be brought up to date: {result.Error.Message}", result.Error);
     }
 
-    /// <summary>A step of the schema that this program does not know; nothing where it knows all.</summary>
-    private static string? Unknown(NpgsqlConnection connection)
+    private static IReadOnlyList<string> Done(NpgsqlConnection connection) =>
+        connection.ExecuteScalar<bool>("select to_regclass('public.schemaversions') is not null") ? connection.Query<string>("select scriptname from schemaversions order by scriptname").AsList() : [];
+
+    private static NpgsqlConnection Alone(string connectionString)
     {
-        if (!connection.ExecuteScalar<bool>("select to_regclass('schemaversions') is not null")) return null;
-        var known = Assembly.GetExecutingAssembly().GetManifestResourceNames().ToHashSet();
-        return connection.Query<string>("select scriptname from schemaversions order by scriptname").FirstOrDefault(done => !known.Contains(done));
+        var connection = new NpgsqlConnection(new NpgsqlConnectionStringBuilder(connectionString) { Pooling = false }.ConnectionString);
+        connection.Open();
+        return connection;
     }
 
     private sealed class DateHandler : SqlMapper.TypeHandler<DateOnly>

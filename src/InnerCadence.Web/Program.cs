@@ -45,11 +45,14 @@ builder.Services
     .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
     .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
     .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
-    .AddSingleton(new BackupStore(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
+    .AddSingleton(new BackupStore(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, builder.Configuration["INNER_CADENCE_RESTORER"], services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
     .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<Recounts>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
     .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
+if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupStore>());
+if (Database.IsBehind(database) && (await app.Services.GetRequiredService<Backups>().MakeAsync(BackupReason.BeforeUpdate, DateTime.Now, app.Lifetime.ApplicationStopping)).Problem is { } unsaved)
+    throw new InvalidOperationException($"The database wants to be brought up to date, but could not be backed up before. {unsaved} Nothing was changed.");
 Database.Migrate(database);
 if (await app.Services.GetRequiredService<Studies>().ClearUnfinishedAsync(app.Lifetime.ApplicationStopping) is > 0 and var cut)
     app.Logger.LogWarning("An earlier start was cut off while it read {Studies} studies; what it left was taken away", cut);
@@ -79,6 +82,7 @@ app.MapEdits();
 app.MapOpenApi();
 app.MapHealthChecks("/healthz");
 await app.RunAsync();
+return 0;
 
 static int StatusOf(Exception e) => e is BadHttpRequestException refused ? refused.StatusCode : StatusCodes.Status500InternalServerError;
 

@@ -23,6 +23,7 @@ public sealed class Application : IAsyncLifetime
         database = await TestDatabase.CreateAsync();
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host => host
             .UseSetting("INNER_CADENCE_DB", database.ConnectionString)
+            .UseSetting("INNER_CADENCE_RESTORER", TestDatabase.Restorer)
             .UseSetting("INNER_CADENCE_DATA", folder.FullName)
             .UseSetting("INNER_CADENCE_DEMO", Path.Combine(WorkingCopy.Root, "demo"))
             .UseSetting("Serilog:MinimumLevel:Default", "Error"));

@@ -15,6 +15,9 @@ public sealed class TestDatabase : IAsyncDisposable
 
     public string ConnectionString { get; }
 
+    /// <summary>The role that reads backups and can do nothing else.</summary>
+    public static string? Restorer => Environment.GetEnvironmentVariable("INNER_CADENCE_RESTORER");
+
     public static async Task<TestDatabase> CreateAsync()
     {
         await Making.WaitAsync();

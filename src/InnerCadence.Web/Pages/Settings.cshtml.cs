@@ -38,6 +38,7 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
         BackupReason.ByHand => "by hand",
         BackupReason.Scheduled => "by itself",
         BackupReason.BeforeRestore => "before another was restored",
+        BackupReason.BeforeUpdate => "before a newer version changed the tables",
         _ => "brought here",
     };
 

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Dapper;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage;
@@ -47,15 +48,18 @@ public sealed class BackingUp : IAsyncLifetime
         }
 
         await studies.AddAsync(new("Later", "", "Nell Tarrow", Handedness.Left, []), Stop);
-        (await StartAsync("restore", File("one.backup"))).Said.ShouldContain("is restored");
+        var before = Regex.Match((await StartAsync("restore", File("one.backup"))).Said, "is restored. What was there before is kept as the backup (.*);").Groups[1].Value;
+        // What a connection was kept for is elsewhere now.
+        NpgsqlConnection.ClearAllPools();
         (await studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept"]);
         (await studies.FindAsync(study, Stop))!.Question.ShouldBe("where?");
 
         await using var server = await source.OpenConnectionAsync(Stop);
-        var before = await server.ExecuteScalarAsync<string>("select datname from pg_database where datname like 'cadence_before_%'");
-        await using var kept = Database.Open(new NpgsqlConnectionStringBuilder(connectionString) { Database = before }.ConnectionString);
-        (await new Studies(kept).AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept", "Later"], ignoreOrder: true);
-        (await server.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname like 'cadence_check%' or datname like 'cadence_restored%'")).ShouldBe(0, "nothing is left lying about");
+        (await server.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname like 'cadence\\_%'")).ShouldBe(0, "nothing is left lying about");
+
+        (await StartAsync("restore", Path.Combine(Data, "backups", before))).Said.ShouldContain("is restored");
+        NpgsqlConnection.ClearAllPools();
+        (await studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept", "Later"], ignoreOrder: true);
     }
 
     [Fact]
@@ -75,7 +79,7 @@ public sealed class BackingUp : IAsyncLifetime
         {
             (code, said) = await StartAsync("restore", File(bad));
             code.ShouldBe(1, bad);
-            said.ShouldMatch("nothing was changed|cannot be read");
+            said.ShouldMatch("Nothing was restored|cannot be read");
         }
         (await studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept"]);
     }

@@ -21,7 +21,7 @@ public sealed class BackingUpByItself : IAsyncLifetime
         database = await TestDatabase.CreateAsync();
         source = Database.Open(database.ConnectionString);
         store = new(folder.FullName);
-        backups = new(source, database.ConnectionString, store);
+        backups = new(source, database.ConnectionString, TestDatabase.Restorer, store);
     }
 
     public async ValueTask DisposeAsync()
@@ -51,7 +51,7 @@ public sealed class BackingUpByItself : IAsyncLifetime
         (await backups.RestoreAsync(before!, Noon.AddHours(2), Stop)).Problem.ShouldBeNull();
         (await NamesAsync()).ShouldBe(["First", "Second"]);
         await using var connection = await source.OpenConnectionAsync(Stop);
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname ~ '^cadence_(check|restored|old)_'")).ShouldBe(0);
+        (await connection.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname ~ '^cadence_(check|brought|restored|old)_'")).ShouldBe(0);
     }
 
     [Fact]
@@ -78,6 +78,95 @@ public sealed class BackingUpByItself : IAsyncLifetime
         (await NamesAsync()).ShouldBe(["First", "Second"]);
     }
 
+    /// <summary>The lines by which a backup fills its tables stand in the file as they are sent: whoever made the file chose them.</summary>
+    [Fact]
+    public async Task A_file_that_brings_commands_runs_none_and_changes_nothing()
+    {
+        await StudyAsync("First");
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        var bytes = await File.ReadAllBytesAsync(store.PathOf(made!), Stop);
+        var at = bytes.AsSpan().IndexOf("COPY public.study ("u8);
+        var length = bytes.AsSpan(at).IndexOf("FROM stdin;"u8) + "FROM stdin;".Length;
+        string[] commands = ["COPY public.study FROM PROGRAM 'touch {0}';", "ALTER ROLE CURRENT_USER SUPERUSER;", "GRANT cadence_program TO CURRENT_USER;"];
+        foreach (var (i, command) in commands.Index())
+        {
+            var trace = Path.Combine(Path.GetTempPath(), $"t{Guid.NewGuid().ToString("n")[..6]}");
+            string.Format(command, trace).PadRight(length).Select(c => (byte)c).ToArray().CopyTo(bytes, at);
+            var part = store.Part();
+            await File.WriteAllBytesAsync(part, bytes, Stop);
+            var (_, problem) = await backups.RestoreAsync(store.Keep(part, BackupReason.Brought, Noon.AddHours(i + 1)), Noon.AddHours(i + 1).AddMinutes(1), Stop);
+            problem.ShouldNotBeNull(command).ShouldContain("Nothing was restored");
+            File.Exists(trace).ShouldBeFalse(command);
+        }
+        (await NamesAsync()).ShouldBe(["First"]);
+        await using var connection = await source.OpenConnectionAsync(Stop);
+        (await connection.QueryAsync<string>("select rolname from pg_roles where rolname in ('cadence_program', 'cadence_restorer') and (rolsuper or rolcreaterole)")).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Of_a_brought_file_only_the_rows_are_taken()
+    {
+        var study = await StudyAsync("First");
+        await using (var connection = await source.OpenConnectionAsync(Stop))
+            await connection.ExecuteAsync("""
+                create function spoil() returns trigger language plpgsql as $$ begin delete from recording; return new; end $$;
+                create trigger spoil after insert or update on study for each row execute function spoil();
+                create rule never as on delete to study do instead nothing;
+                create table extra (id int); insert into extra values (1);
+                alter table study alter column question set default current_user;
+                """);
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBeNull();
+        (await NamesAsync()).ShouldBe(["First"]);
+        await using var restored = await source.OpenConnectionAsync(Stop);
+        (await restored.ExecuteScalarAsync<int>("select (select count(*) from pg_proc where proname = 'spoil') + (select count(*) from pg_rules where rulename = 'never') + (select count(*) from pg_class where relname = 'extra')")).ShouldBe(0);
+        // The counters go on where they were.
+        (await StudyAsync("Second")).Value.ShouldBe(study.Value + 1);
+    }
+
+    [Fact]
+    public async Task A_table_that_is_a_view_by_now_is_not_read()
+    {
+        await StudyAsync("First");
+        await using (var connection = await source.OpenConnectionAsync(Stop))
+            await connection.ExecuteAsync("alter table sighting rename to real; create view sighting as select * from real");
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBe("This is no backup of Inner Cadence. Nothing was restored.");
+    }
+
+    [Fact]
+    public async Task Rows_that_do_not_hold_together_change_nothing()
+    {
+        await StudyAsync("First");
+        await using (var connection = await source.OpenConnectionAsync(Stop))
+            await connection.ExecuteAsync("alter table player drop constraint player_study_id_fkey; insert into player (study_id, name, role) values (999, 'Nobody', 'subject')");
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem!.ShouldContain("could not be restored");
+    }
+
+    [Fact]
+    public async Task An_older_backup_is_brought_up_to_date_as_it_is_restored()
+    {
+        await StudyAsync("First");
+        await using (var connection = await source.OpenConnectionAsync(Stop))
+            await connection.ExecuteAsync("drop schema public cascade; create schema public");
+        Database.Migrate(database.ConnectionString, step => string.CompareOrdinal(step, "InnerCadence.Storage.Migrations.0012") < 0);
+        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync("insert into study (name) values ('Old')");
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        Database.IsBehind(database.ConnectionString).ShouldBeTrue();
+        (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBeNull();
+        Database.IsBehind(database.ConnectionString).ShouldBeFalse();
+        await using var restored = await source.OpenConnectionAsync(Stop);
+        (await restored.QueryAsync<string>("select name from study")).ShouldBe(["Old"]);
+    }
+
+    [Fact]
+    public async Task Where_no_role_reads_files_nothing_is_restored()
+    {
+        var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
+        (await new Backups(source, database.ConnectionString, null, store).RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem!.ShouldContain("./start makes one");
+    }
+
     [Fact]
     public async Task The_scheduled_ones_are_made_when_they_are_due_and_the_oldest_goes()
     {
@@ -95,7 +184,7 @@ public sealed class BackingUpByItself : IAsyncLifetime
     [Fact]
     public async Task A_database_that_cannot_be_reached_is_said_and_leaves_no_file()
     {
-        var elsewhere = new Backups(source, new NpgsqlConnectionStringBuilder(database.ConnectionString) { Database = "nowhere_at_all" }.ConnectionString, store);
+        var elsewhere = new Backups(source, new NpgsqlConnectionStringBuilder(database.ConnectionString) { Database = "nowhere_at_all" }.ConnectionString, TestDatabase.Restorer, store);
         var (made, problem) = await elsewhere.MakeAsync(BackupReason.ByHand, Noon, Stop);
         made.ShouldBeNull();
         problem!.ShouldStartWith("The backup failed:");
