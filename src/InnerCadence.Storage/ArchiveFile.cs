@@ -8,7 +8,9 @@ namespace InnerCadence.Storage;
 /// <summary>The zip of an archive, read within bounds: names only look entries up and are never paths.</summary>
 internal sealed class ArchiveFile : IDisposable
 {
-    private const long MostUnpacked = 512L * 1024 * 1024;
+    private const long MostUnpacked = 256L * 1024 * 1024;
+    /// <summary>What a line costs however short it is, so that empty lines and empty rows have an end too.</summary>
+    private const int LineCost = 64;
     private const int MostLine = 4 * 1024 * 1024;
     private const string TooLarge = "it is larger than a study can be";
     private readonly ZipArchive zip;
@@ -41,7 +43,7 @@ internal sealed class ArchiveFile : IDisposable
         var rows = new List<JsonObject>();
         foreach (var line in Lines(entry))
         {
-            if ((read += line.Length) > MostUnpacked) throw new InvalidDataException(TooLarge);
+            if ((read += line.Length + LineCost) > MostUnpacked) throw new InvalidDataException(TooLarge);
             if (line.Length == 0) continue;
             rows.Add(JsonNode.Parse(line) as JsonObject ?? throw new InvalidDataException($"a line of {table} is no row"));
         }

@@ -22,14 +22,40 @@ public sealed class Judges(NpgsqlDataSource source)
         await connection.ExecuteAsync(new("insert into setting (name, value) values (@NameOf, @name) on conflict (name) do update set value = excluded.value", new { NameOf, name }, cancellationToken: stop));
     }
 
-    /// <summary>Keeps that a judgement was made, whatever the sighting itself says.</summary>
-    public async Task NoteAsync(SightingId sighting, Judgement judgement, bool blind, CancellationToken stop)
+    /// <summary>Judges a sighting, and keeps that it was judged and by whom: both or neither.</summary>
+    /// <returns>False where it was judged or changed since that version was read.</returns>
+    public async Task<bool> JudgeAsync(SightingId sighting, int version, Judgement judgement, string reason, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new(
-            "insert into judgement_made (sighting_id, judge, judgement, blind) values (@sighting, coalesce((select value from setting where name = @NameOf), ''), @word, @blind)",
-            new { sighting, NameOf, word = judgement.Word(), blind }, cancellationToken: stop));
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (!await Sightings.JudgeAsync(connection, transaction, sighting, version, judgement, reason, stop)) return false;
+        await NoteAsync(connection, transaction, sighting, judgement, blind: false, stop);
+        await transaction.CommitAsync(stop);
+        return true;
     }
+
+    /// <summary>
+    /// Judges a sighting without knowing whose it is. What was judged before stays as it is: the second look is kept beside it, for the agreement. In one round a sighting counts once, however
+    /// often it is sent.
+    /// </summary>
+    /// <param name="since">When the round began.</param>
+    public async Task JudgeBlindAsync(SightingId sighting, int version, Judgement judgement, string reason, DateTime since, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new("select 1 from sighting where id = @sighting for update", new { sighting }, transaction, cancellationToken: stop));
+        if (await connection.ExecuteScalarAsync<bool>(new(
+            "select exists (select 1 from judgement_made where sighting_id = @sighting and blind and made_at >= @since and judge = coalesce((select value from setting where name = @NameOf), ''))",
+            new { sighting, since, NameOf }, transaction, cancellationToken: stop))) return;
+        if (await connection.ExecuteScalarAsync<bool>(new("select judgement is null or (judgement = 'confirmed' and vanished) from sighting where id = @sighting", new { sighting }, transaction, cancellationToken: stop)))
+            await Sightings.JudgeAsync(connection, transaction, sighting, version, judgement, reason, stop);
+        await NoteAsync(connection, transaction, sighting, judgement, blind: true, stop);
+        await transaction.CommitAsync(stop);
+    }
+
+    private static Task NoteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SightingId sighting, Judgement judgement, bool blind, CancellationToken stop) => connection.ExecuteAsync(new(
+        "insert into judgement_made (sighting_id, judge, judgement, blind) values (@sighting, coalesce((select value from setting where name = @NameOf), ''), @word, @blind)",
+        new { sighting, NameOf, word = judgement.Word(), blind }, transaction, cancellationToken: stop));
 
     /// <summary>When a judge last judged each sighting of a study blind, before a moment.</summary>
     public async Task<IReadOnlyDictionary<SightingId, DateTime>> BlindBeforeAsync(StudyId study, string judge, DateTime before, CancellationToken stop)

@@ -78,8 +78,7 @@ public sealed class Practice(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new("select 1 from practice_item where id = @id for update", new { id }, transaction, cancellationToken: stop));
-        if (await connection.QuerySingleOrDefaultAsync<PracticeItem>(new($"{Columns} where p.id = @id and p.deleted_at is null", new { id }, transaction, cancellationToken: stop)) is not { } item) return null;
+        if (await LockedAsync(connection, transaction, id, stop) is not { } item) return null;
         var ladder = item.Ladder;
         foreach (var entry in entries)
         {
@@ -98,23 +97,34 @@ public sealed class Practice(NpgsqlDataSource source)
     /// <summary>Ends a session: it went well where today has more clean rounds than failures and no pain of 2.</summary>
     public async Task<Due?> EndAsync(PracticeId id, DateOnly today, CancellationToken stop)
     {
-        if (await FindAsync(id, stop) is not { } item) return null;
-        var day = (await DaysAsync(id, stop)).FirstOrDefault(d => d.Day == today);
-        var due = item.Due.After(today, day is { } d && d.Clean > d.Failed && d.Pain < Ladder.PainThatStops);
         await using var connection = await source.OpenConnectionAsync(stop);
-        await SaveAsync(connection, null, id, item.Ladder, due, stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (await LockedAsync(connection, transaction, id, stop) is not { } item) return null;
+        var day = (await DaysAsync(connection, transaction, id, stop)).FirstOrDefault(d => d.Day == today);
+        var due = item.Due.After(today, day is { } d && d.Clean > d.Failed && d.Pain < Ladder.PainThatStops);
+        await SaveAsync(connection, transaction, id, item.Ladder, due, stop);
+        await transaction.CommitAsync(stop);
         return due;
     }
 
     /// <summary>After a rest: from the start again.</summary>
     public async Task AnewAsync(PracticeId id, CancellationToken stop)
     {
-        if (await FindAsync(id, stop) is not { } item) return;
         await using var connection = await source.OpenConnectionAsync(stop);
-        await SaveAsync(connection, null, id, item.Ladder.Anew(), item.Due, stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (await LockedAsync(connection, transaction, id, stop) is not { } item) return;
+        await SaveAsync(connection, transaction, id, item.Ladder.Anew(), item.Due, stop);
+        await transaction.CommitAsync(stop);
     }
 
-    private static Task SaveAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, PracticeId id, Ladder ladder, Due due, CancellationToken stop) => connection.ExecuteAsync(new(
+    /// <summary>As it is, and nobody else changes it before this transaction ends: rounds that arrive meanwhile wait.</summary>
+    private static async Task<PracticeItem?> LockedAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, PracticeId id, CancellationToken stop)
+    {
+        await connection.ExecuteAsync(new("select 1 from practice_item where id = @id for update", new { id }, transaction, cancellationToken: stop));
+        return await connection.QuerySingleOrDefaultAsync<PracticeItem>(new($"{Columns} where p.id = @id and p.deleted_at is null", new { id }, transaction, cancellationToken: stop));
+    }
+
+    private static Task SaveAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, PracticeId id, Ladder ladder, Due due, CancellationToken stop) => connection.ExecuteAsync(new(
         "update practice_item set rung = @Rung, clean = @Clean, failed = @Failed, stopped = @Stopped, due_on = @On, due_after = @Interval where id = @id",
         new { id, ladder.Rung, ladder.Clean, ladder.Failed, ladder.Stopped, due.On, due.Interval }, transaction, cancellationToken: stop));
 
@@ -122,13 +132,16 @@ public sealed class Practice(NpgsqlDataSource source)
     public async Task<IReadOnlyList<PracticeDay>> DaysAsync(PracticeId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<PracticeDay>(new(
+        return await DaysAsync(connection, null, id, stop);
+    }
+
+    private static async Task<IReadOnlyList<PracticeDay>> DaysAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, PracticeId id, CancellationToken stop) =>
+        (await connection.QueryAsync<PracticeDay>(new(
             """
             select l.at::date as day, max(l.tempo) filter (where l.outcome = 'clean') as best, (count(*) filter (where l.outcome = 'clean'))::int as clean,
                    (count(*) filter (where l.outcome = 'failed'))::int as failed, coalesce(max(l.pain), 0)::int as pain
             from practice_log l where l.item_id = @id group by 1 order by 1
-            """, new { id }, cancellationToken: stop))).AsList();
-    }
+            """, new { id }, transaction, cancellationToken: stop))).AsList();
 
     public Task DeleteAsync(PracticeId id, CancellationToken stop) => ExecuteAsync("update practice_item set deleted_at = now() where id = @id", new { id }, stop);
 

@@ -127,15 +127,17 @@ public sealed class Sightings(NpgsqlDataSource source)
     public async Task<bool> JudgeAsync(SightingId id, int version, Judgement? judgement, string reason, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteAsync(new(
+        return await JudgeAsync(connection, null, id, version, judgement, reason, stop);
+    }
+
+    internal static async Task<bool> JudgeAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, SightingId id, int version, Judgement? judgement, string reason, CancellationToken stop) =>
+        await connection.ExecuteAsync(new(
             """
             update sighting set judgement = @word, reason = @reason, judged_at = case when @word::text is null then null else now() end, changed = false,
                    version = version + 1
             where id = @id and version = @version
             """,
-            new { id, version, reason, word = judgement?.Word() },
-            cancellationToken: stop)) == 1;
-    }
+            new { id, version, reason, word = judgement?.Word() }, transaction, cancellationToken: stop)) == 1;
 
     /// <summary>With the tempo map of their recordings, where bars are marked.</summary>
     private static async Task<IReadOnlyList<SightingRow>> MappedAsync(NpgsqlConnection connection, IEnumerable<SightingRow> found, CancellationToken stop)

@@ -1,4 +1,5 @@
 using InnerCadence.Storage;
+using Npgsql;
 
 namespace InnerCadence.Web;
 
@@ -10,11 +11,14 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        var patience = new Patience();
         while (!stoppingToken.IsCancellationRequested)
         {
             try
             {
-                if (await jobs.ClaimAsync(worker, Jobs.Silence, stoppingToken) is { } job)
+                var next = await jobs.ClaimAsync(worker, Jobs.Silence, stoppingToken);
+                if (patience.Here()) LogBack();
+                if (next is { } job)
                 {
                     await RunAsync(job, stoppingToken);
                     claims.Changed();
@@ -25,14 +29,25 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
             {
                 return;
             }
+            catch (Exception e) when (IsAway(e))
+            {
+                // A job that was under way falls silent and is claimed again.
+                var (pause, justGone) = patience.Away();
+                if (justGone) LogAway(e.Message);
+                await WaitAsync(pause, stoppingToken);
+            }
             catch (Exception e)
             {
-                // The database may be away; the job falls silent and is claimed again.
                 LogFailure(e);
-                await Task.Delay(Pause, stoppingToken);
+                await WaitAsync(Pause, stoppingToken);
             }
         }
     }
+
+    private static async Task WaitAsync(TimeSpan pause, CancellationToken stop) => await Task.Delay(pause, stop).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+
+    /// <summary>Nobody answers, or the server is starting, stopping, or was ended under this connection.</summary>
+    private static bool IsAway(Exception e) => e is NpgsqlException and (not PostgresException or PostgresException { SqlState: ['5', '7', ..] or ['0', '8', ..] or PostgresErrorCodes.InvalidCatalogName or PostgresErrorCodes.ObjectNotInPrerequisiteState });
 
     private Task RunAsync(Job job, CancellationToken stop) => job.Kind switch
     {
@@ -46,6 +61,12 @@ public sealed partial class JobRunner(Jobs jobs, StudyScan scan, RecordingImport
         Sounds.SimulationKind => sounds.SimulateAsync(job, worker, Api.SoundApi.Sound, stop),
         _ => throw new InvalidOperationException($"No one knows how to do a job of kind {job.Kind}."),
     };
+
+    [LoggerMessage(LogLevel.Warning, "The database is away: {Why} It is asked again, less often the longer it is away.")]
+    private partial void LogAway(string why);
+
+    [LoggerMessage(LogLevel.Information, "The database is back.")]
+    private partial void LogBack();
 
     [LoggerMessage(LogLevel.Error, "A job could not be done; it will be tried again.")]
     private partial void LogFailure(Exception e);

@@ -32,9 +32,11 @@ builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-
 builder.Services.AddRazorPages().AddMvcOptions(mvc =>
 {
     mvc.Filters.Add(new HandledOnly());
+    mvc.Filters.AddService<Once>();
     mvc.ModelBinderProviders.Insert(0, new YesOrNo.Provider());
 });
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
+builder.Services.AddSingleton<Once>();
 builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
 builder.Services
     .AddSingleton<Studies>().AddSingleton<Recordings>().AddSingleton<Passages>().AddSingleton<Ideas>()

@@ -49,10 +49,13 @@ public sealed class Application : IAsyncLifetime
         await SendAsync(page.Forms.First(f => f.Method == "post" && fields.All(x => f.QuerySelector($"[name='{x.Name}']") is not null)), address, fields);
 
     /// <summary>Presses the first button that says so, or is called so.</summary>
-    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> PressAsync(IHtmlDocument page, string address, string button) =>
-        await SendAsync(page.QuerySelectorAll("button").OfType<IHtmlButtonElement>().First(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button).Form!, address, []);
+    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> PressAsync(IHtmlDocument page, string address, string button)
+    {
+        var pressed = page.QuerySelectorAll("button").OfType<IHtmlButtonElement>().First(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button);
+        return await SendAsync(pressed.Form!, pressed.GetAttribute("formaction") ?? address, [], pressed.HasAttribute("formaction"));
+    }
 
-    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address, (string Name, string Value)[] fields)
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address, (string Name, string Value)[] fields, bool elsewhere = false)
     {
         var values = new Dictionary<string, string>();
         foreach (var element in form.QuerySelectorAll("[name]").Concat(form.Id is { Length: > 0 } id ? form.Owner!.QuerySelectorAll($"[form='{id}'][name]") : []))
@@ -68,7 +71,7 @@ public sealed class Application : IAsyncLifetime
             if (value is not null) values.TryAdd(element.GetAttribute("name")!, value);
         }
         foreach (var (name, value) in fields) values[name] = value;
-        var to = form.GetAttribute("action") is { Length: > 0 } action ? action : address;
+        var to = !elsewhere && form.GetAttribute("action") is { Length: > 0 } action ? action : address;
         var response = await Client.PostAsync(to, new FormUrlEncodedContent(values), TestContext.Current.CancellationToken);
         return (response, await ReadAsync(response));
     }

@@ -85,6 +85,9 @@ public sealed class TempoMap
     public IReadOnlyList<(BarMark From, BarMark To, double Bpm)> Tempos =>
         [.. Marks.Zip(Marks.Skip(1)).Select((pair, i) => (pair.First, pair.Second, 60 / knots[i].SecondsAQuarter))];
 
+    /// <summary>Stretches that would go slower or faster than any tempo that can be written: most often a bar or a clock time that was mistyped.</summary>
+    public IEnumerable<(BarMark From, BarMark To, double Bpm)> Impossible => Tempos.Where(t => Music.Bpm.Of(t.Bpm) is null);
+
     /// <summary>Marks over 30 ms from where their neighbours put them, and stretches whole beats off: a miscounted bar.</summary>
     public IReadOnlyList<MarkDoubt> Doubts
     {

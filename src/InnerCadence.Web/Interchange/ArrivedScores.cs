@@ -5,7 +5,7 @@ using InnerCadence.Storage;
 namespace InnerCadence.Web.Interchange;
 
 /// <summary>The long work of making passages of many files, file by file, so that a crash loses one file’s work at most and makes none twice.</summary>
-public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arrivals arrivals, Studies studies, KnownSounds sounds)
+public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arrivals arrivals, Studies studies, KnownSounds sounds, ILogger<ArrivedScores> log)
 {
     public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
     {
@@ -31,7 +31,7 @@ public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arr
 
         async Task OneAsync(ArrivedFile file)
         {
-            if (Arriving.KindOf(file.Content) != ArrivedKind.Score || ScoreFiles.Read(file.Content, out var problem, map, stop) is not { } score)
+            if (Arriving.KindOf(file.Content) != ArrivedKind.Score || ScoreFiles.ReadOne(file.Content, out _, map, log, stop) is not { } score)
             {
                 await arrivals.SayAsync(file.Id, "Left out: it could not be read as a passage.", stop);
                 return;

@@ -27,6 +27,23 @@ public static class ScoreFiles
     private const int DeepestXml = 64, MostNodes = 2_000_000;
     private static readonly XmlReaderSettings Closed = new() { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostXml, MaxCharactersFromEntities = 1024 };
 
+    /// <summary>One of many: a file on which a reader breaks is a file that cannot be read, and the others are none the worse.</summary>
+    /// <param name="problem">A sentence where it cannot be read.</param>
+    /// <exception cref="OperationCanceledException">Who asked has left.</exception>
+    public static ReadScore? ReadOne(byte[] bytes, out string? problem, PercussionMap map, ILogger log, CancellationToken stop)
+    {
+        try
+        {
+            return Read(bytes, out problem, map, stop);
+        }
+        catch (Exception e) when (e is not OperationCanceledException)
+        {
+            log.LogError(e, "A file of {Bytes} bytes broke its reader", bytes.Length);
+            problem = "It cannot be read: something in it is not as it should be.";
+            return null;
+        }
+    }
+
     /// <param name="problem">A sentence where it cannot be read.</param>
     /// <exception cref="OperationCanceledException">Who asked has left.</exception>
     public static ReadScore? Read(byte[] bytes, out string? problem, PercussionMap? map = null, CancellationToken stop = default)

@@ -19,6 +19,9 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
     [BindProperty]
     public string?[] Limit { get; set; } = [];
     public string? LimitProblem { get; private set; }
+    public string KeptJudge { get; private set; } = "";
+    public string KeptLimits { get; private set; } = "";
+    public string KeptLayout { get; private set; } = "";
     /// <summary>Where the drums stand, a line each.</summary>
     [BindProperty]
     public string? Layout { get; set; }
@@ -29,6 +32,7 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
     /// <summary>Every note that is known or was spoken about, then instruments by name.</summary>
     public IReadOnlyList<(string Called, PercussionSound? Sound, bool Said)> Sounds { get; private set; } = [];
     public BackupPlan Plan { get; private set; } = new("never", 1);
+    public (string? Every, string? Keep) TypedPlan { get; private set; }
     public IReadOnlyList<BackupFile> Kept { get; private set; } = [];
 
     public static IReadOnlyList<string> LimitNames { get; } = ["one hand, kept up", "one hand, in a burst", "doubles of two hands", "one foot, kept up", "a double of one foot"];
@@ -49,10 +53,11 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
         if (!keepTyped) Judge = await judges.NameAsync(stop);
         if (!keepTyped || Limit.Length != 5)
         {
-            var limits = await practice.SetLimitsAsync(stop);
-            Limit = [.. new[] { limits.Hand, limits.HandBurst, limits.Doubles, limits.Foot, limits.FootDouble }.Select(l => l.ToString("0.#", CultureInfo.InvariantCulture))];
+            Limit = Said(await practice.SetLimitsAsync(stop));
         }
-        if (LayoutProblems.Count == 0) Layout = (await practice.LayoutAsync(stop)).Written;
+        KeptLimits = Seen.Of(Said(await practice.SetLimitsAsync(stop)));
+        (KeptJudge, KeptLayout) = (Seen.Of(await judges.NameAsync(stop)), (await practice.LayoutAsync(stop)).Written);
+        if (LayoutProblems.Count == 0 && !(keepTyped && Layout is not null)) Layout = KeptLayout;
         var map = await sounds.MapAsync(stop);
         Sounds = [.. Enumerable.Range(0, 128).Select(PercussionMap.Called).Concat(map.Said.Keys.Where(k => !k.StartsWith("note ", StringComparison.Ordinal)))
             .Select((called, i) => (called, Sound: map.Said.TryGetValue(called, out var said) ? said : i < 128 && map.Sounds.TryGetValue(i, out var sound) ? sound : (PercussionSound?)null, Said: map.Said.ContainsKey(called)))
@@ -73,15 +78,25 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
         return Redirect("/settings");
     }
 
-    public async Task<IActionResult> OnPostAsync(CancellationToken stop)
+    /// <summary>The page again because another tab saved meanwhile; what was typed stays, and saving again keeps it.</summary>
+    private async Task<PageResult> MeanwhileAsync(string what, string kept, CancellationToken stop)
+    {
+        ModelState.AddModelError("", $"{what} changed in another tab meanwhile; kept now: {kept}. What you typed is below. Save again to keep yours.");
+        var page = await AgainAsync(stop, keepTyped: true);
+        Response.StatusCode = StatusCodes.Status409Conflict;
+        return page;
+    }
+
+    public async Task<IActionResult> OnPostAsync(string? seen, CancellationToken stop)
     {
         var name = ModelState.Text("Judge", Judge);
         if (!ModelState.IsValid) return await AgainAsync(stop, keepTyped: true);
+        if (await judges.NameAsync(stop) is var kept && Seen.IsStale(seen, kept)) return await MeanwhileAsync("Your name for judgements was", kept.Length > 0 ? kept : "no name", stop);
         await judges.SetNameAsync(name, stop);
         return Done(name.Length > 0 ? $"Judgements are kept as {name}’s." : "Judgements are kept without a name.");
     }
 
-    public async Task<IActionResult> OnPostLimitsAsync(CancellationToken stop)
+    public async Task<IActionResult> OnPostLimitsAsync(string? seen, CancellationToken stop)
     {
         var read = Limit.Select(l => double.TryParse(l, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var n) && n is >= 1 and <= 40 ? n : 0).ToArray();
         if (read.Length != 5 || read.Contains(0))
@@ -93,11 +108,16 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
             Limit = typed;
             return page;
         }
+        var kept = Said(await practice.SetLimitsAsync(stop));
+        if (Seen.IsStale(seen, kept)) return await MeanwhileAsync("The limits were", string.Join(", ", kept), stop);
         await practice.SaveLimitsAsync(new() { Hand = read[0], HandBurst = read[1], Doubles = read[2], Foot = read[3], FootDouble = read[4] }, stop);
         return Done("Limits are kept.");
     }
 
-    public async Task<IActionResult> OnPostLayoutAsync(CancellationToken stop)
+    private static string[] Said(Core.Hands.Limits limits) =>
+        [.. new[] { limits.Hand, limits.HandBurst, limits.Doubles, limits.Foot, limits.FootDouble }.Select(l => l.ToString("0.#", CultureInfo.InvariantCulture))];
+
+    public async Task<IActionResult> OnPostLayoutAsync(string? seen, CancellationToken stop)
     {
         var problems = new List<string>();
         var layout = KitLayout.Read((Layout ?? "").ReplaceLineEndings("\n"), problems.Add);
@@ -106,6 +126,7 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
             LayoutProblems = problems;
             return await AgainAsync(stop);
         }
+        if (Seen.IsStale(seen, (await practice.LayoutAsync(stop)).Written)) return await MeanwhileAsync("The places of your drums were", "open “Settings” in a new tab to see them", stop);
         await practice.SaveLayoutAsync(layout, stop);
         return Done("The places of your drums are kept: reaches and crossings go by them.");
     }
@@ -129,13 +150,16 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
         return Done($"What was said about {called} is forgotten.");
     }
 
-    public async Task<IActionResult> OnPostPlanAsync(string? every, string? keep, CancellationToken stop)
+    public async Task<IActionResult> OnPostPlanAsync(string? every, string? keep, string? seen, CancellationToken stop)
     {
+        TypedPlan = (every, keep);
         if (!BackupPlan.Choices.Contains(every) || !int.TryParse(keep, NumberStyles.None, CultureInfo.InvariantCulture, out var number) || number is < 1 or > BackupPlan.Most)
         {
             BackupProblem = $"Keep 1 to {BackupPlan.Most} of them.";
             return await AgainAsync(stop);
         }
+        var kept = await backups.PlanAsync(stop);
+        if (Seen.IsStale(seen, kept.Every, kept.Keep)) return await MeanwhileAsync("The plan of backups was", $"every {kept.Every}, the last {kept.Keep}", stop);
         await backups.PlanAsync(new(every!, number), stop);
         return Done(every == "never" ? "No backup is made by itself any more." : $"Every {every} a backup is made, and the last {number} are kept.");
     }

@@ -44,6 +44,16 @@ public abstract class StudyPage(Storage.Studies studies) : PageModel
         return Page();
     }
 
+    /// <summary>The page again, as it is kept now, because it was changed after the page was opened on which the delete stood.</summary>
+    /// <param name="kept">What is kept now where the stale page said something else.</param>
+    protected PageResult NotDeleted(string what, string kept)
+    {
+        ModelState.Clear();
+        ModelState.AddModelError("", $"{what} was changed after you opened this page: kept now is {kept} It is not deleted; look again, then delete it if you still mean it.");
+        Response.StatusCode = StatusCodes.Status409Conflict;
+        return Page();
+    }
+
     /// <summary>The fields in which a kept form differs from a typed one: Title “Kelp Road”; Tempo “96”.</summary>
     protected static string Kept<T>(T typed, T kept) where T : notnull
     {

@@ -46,10 +46,24 @@ public static partial class ArticleMarkup
     /// <summary>The markup of a frozen edition as it may be shown: an archive can bring one from anywhere. Its pictures stay, whatever else could do harm goes.</summary>
     public static string Frozen(string html)
     {
+        // A sanitiser walks its tree by recursion: what is deeper than any page of ours is not built.
+        if (DepthOf(html) > Deepest) return $"<p>This edition is nested too deep to be shown; here it is as it came.</p><pre>{System.Net.WebUtility.HtmlEncode(html)}</pre>";
         var sanitizer = Sanitizer();
         foreach (var tag in (string[])["svg", "g", "line", "circle", "rect", "path", "polyline", "text", "title", "figure", "figcaption"]) sanitizer.AllowedTags.Add(tag);
         foreach (var attribute in (string[])["viewBox", "viewbox", "role", "aria-label", "cx", "cy", "r", "x", "y", "x1", "y1", "x2", "y2", "d", "points", "transform", "data-tick", "data-voice", "data-voices", "data-bars"]) sanitizer.AllowedAttributes.Add(attribute);
         return sanitizer.Sanitize(html);
+    }
+
+    /// <summary>How many elements at most are open at once, wherever their ends are forgotten.</summary>
+    private static int DepthOf(string html)
+    {
+        var (open, deepest) = (0, 0);
+        foreach (var tag in Tags().EnumerateMatches(html))
+        {
+            if (html[tag.Index + 1] == '/') open = Math.Max(0, open - 1);
+            else if (!Empty().IsMatch(html.AsSpan(tag.Index, Math.Min(tag.Length + 1, html.Length - tag.Index)))) deepest = Math.Max(deepest, ++open);
+        }
+        return deepest;
     }
 
     /// <summary>Every reference in a text, each once.</summary>
@@ -64,6 +78,8 @@ public static partial class ArticleMarkup
         return [.. found.Distinct()];
     }
 
+    private const int Deepest = 256;
+
     private static HtmlSanitizer Sanitizer()
     {
         var sanitizer = new HtmlSanitizer();
@@ -76,6 +92,10 @@ public static partial class ArticleMarkup
         return sanitizer;
     }
 
+    [GeneratedRegex("</?[a-zA-Z][^\\s/>]*")]
+    private static partial Regex Tags();
+    [GeneratedRegex("^<(br|hr|img|wbr|line|circle|rect|path|polyline)\\b", RegexOptions.IgnoreCase)]
+    private static partial Regex Empty();
     [GeneratedRegex("[\uE000\uE001]")]
     private static partial Regex Unmarked();
     [GeneratedRegex("\uE000([^\uE000\uE001]*)\uE001")]

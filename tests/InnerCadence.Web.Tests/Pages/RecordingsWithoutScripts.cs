@@ -33,6 +33,7 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     [Theory]
     [InlineData("/recordings/10/tempo", "Marks", "one 0:01", "is no mark")]
     [InlineData("/recordings/10/tempo", "Marks", "1 0:10\n2 0:05", "does not come after")]
+    [InlineData("/recordings/10/tempo", "Marks", "1 0:00\n1000 0:10", "outside 20 to 400")]
     [InlineData("/recordings/10/tempo", "ChartRepeats", "9 to 16 twice", "cannot be read")]
     [InlineData("/recordings/10/tempo", "ChartFirstBar", "first", "is not a bar")]
     [InlineData("/recordings/10", "FormText", "verse, chorus 8", "is no section")]
@@ -55,6 +56,15 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         Value(page, field).ShouldBe(typed);
         page.QuerySelectorAll(".field-error").Select(e => e.TextContent).ShouldContain(e => e.Contains(told));
+    }
+
+    [Fact]
+    public async Task Marks_that_no_tempo_joins_are_kept_when_they_are_meant()
+    {
+        const string address = "/recordings/12/tempo";
+        var (_, page) = await application.SendAsync(await application.PageAsync(address), address, ("Marks", "1 0:00\n2 1:00\n3 1:02"));
+        (await application.SendAsync(page, address, ("Meant", "true"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        Value(await application.PageAsync(address), "Marks").ShouldBe("1 0:00\n2 1:00\n3 1:02");
     }
 
     [Fact]

@@ -60,6 +60,18 @@ public class TellingTests(Application application) : IClassFixture<Application>
         prose.QuerySelectorAll("a").Select(a => a.GetAttribute("href") ?? "").ShouldAllBe(h => h == "" || h.StartsWith('/') || h.StartsWith('#') || h.StartsWith("http"));
     }
 
+    /// <summary>A sanitiser goes down by recursion, and a stack that ends takes the whole program with it.</summary>
+    [Theory]
+    [InlineData("<div>")]
+    [InlineData("<p><b>")]
+    [InlineData("<svg><g>")]
+    public void A_frozen_edition_nested_without_end_is_shown_as_it_came(string tag)
+    {
+        var shown = ArticleMarkup.Frozen(string.Concat(Enumerable.Repeat(tag, 100_000)));
+        shown.ShouldStartWith("<p>This edition is nested too deep");
+        ArticleMarkup.Frozen(string.Concat(Enumerable.Repeat("<p>One<br>and<br/>two.</p>", 5_000))).Length.ShouldBeGreaterThan(100_000);
+    }
+
     [Fact]
     public void A_frozen_edition_from_anywhere_keeps_its_pictures_and_does_no_harm()
     {

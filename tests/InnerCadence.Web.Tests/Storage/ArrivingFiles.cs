@@ -11,7 +11,7 @@ public class ArrivingFiles : StorageTests
     private static readonly byte[] Groove = Encoding.UTF8.GetBytes("tempo 96\nHH: 8ths\nSN: 2 4\nBD: 1 3");
 
     private Arrivals Arrivals => new(Source);
-    private ArrivedScores Scores => new(Source, Jobs, Arrivals, Studies, new(Source));
+    private ArrivedScores Scores => new(Source, Jobs, Arrivals, Studies, new(Source), Microsoft.Extensions.Logging.Abstractions.NullLogger<ArrivedScores>.Instance);
 
     private async Task<int> PassagesAsync() => (await Passages.CountAsync(Study, Stop)).Passages;
 

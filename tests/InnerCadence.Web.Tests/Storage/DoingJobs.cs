@@ -78,4 +78,16 @@ public class DoingJobs : StorageTests
         var ended = (await Jobs.FindAsync(id, Stop))!;
         (ended.State, ended.Said).ShouldBe(("cancelled", "Stopped after 0 of 1 ideas; what was found so far is kept."));
     }
+
+    [Fact]
+    public void Who_waits_for_a_database_asks_less_and_less_often_and_says_so_once()
+    {
+        var patience = new Patience();
+        patience.Here().ShouldBeFalse();
+        Enumerable.Range(0, 9).Select(_ => patience.Away()).Select(a => (a.Pause.TotalSeconds, a.JustGone))
+            .ShouldBe([(0.5, true), (1, false), (2, false), (4, false), (8, false), (16, false), (30, false), (30, false), (30, false)]);
+        patience.Here().ShouldBeTrue();
+        patience.Here().ShouldBeFalse();
+        patience.Away().ShouldBe((TimeSpan.FromSeconds(0.5), true));
+    }
 }

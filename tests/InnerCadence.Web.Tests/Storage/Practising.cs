@@ -35,6 +35,14 @@ public class Practising : StorageTests
     }
 
     [Fact]
+    public async Task Rounds_that_arrive_while_a_session_ends_are_all_climbed_with()
+    {
+        var id = await AddAsync();
+        await Task.WhenAll(Enumerable.Range(0, 12).Select(i => i % 2 == 0 ? Practice.KeepAsync(id, [Round("clean")], Stop) : (Task)Practice.EndAsync(id, Today, Stop)));
+        (await Practice.FindAsync(id, Stop))!.Rung.ShouldBe(2);
+    }
+
+    [Fact]
     public async Task Pain_stops_it_until_somebody_begins_anew_and_it_is_due_sooner()
     {
         var id = await AddAsync();

@@ -1,3 +1,4 @@
+using Dapper;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
@@ -94,17 +95,31 @@ public class TuningAndLineage : StorageTests
         await judges.SetNameAsync("Odd", Stop);
         foreach (var sighting in found)
         {
-            await judges.NoteAsync(sighting.Id, Judgement.Confirmed, true, Stop);
-            await judges.NoteAsync(sighting.Id, sighting == found[0] ? Judgement.Confirmed : Judgement.Rejected, true, Stop);
+            await judges.JudgeBlindAsync(sighting.Id, sighting.Version, Judgement.Confirmed, "", DateTime.UtcNow.AddMinutes(1), Stop);
+            await judges.JudgeBlindAsync(sighting.Id, sighting.Version, sighting == found[0] ? Judgement.Confirmed : Judgement.Rejected, "", DateTime.UtcNow.AddMinutes(1), Stop);
         }
         await judges.SetNameAsync("Even", Stop);
-        await judges.NoteAsync(found[0].Id, Judgement.Rejected, false, Stop);
+        (await judges.JudgeAsync(found[0].Id, found[0].Version, Judgement.Rejected, "", Stop)).ShouldBeFalse("it was judged since");
+        (await judges.JudgeAsync(found[0].Id, found[0].Version + 1, Judgement.Rejected, "", Stop)).ShouldBeTrue();
         var (self, others) = await judges.AgreementAsync(Study, Stop);
         (self!.Pairs, self.Same).ShouldBe((2, 1));
         (others!.Pairs, others.Same).ShouldBe((1, 0));
         (await judges.BlindBeforeAsync(Study, "Odd", DateTime.UtcNow.AddMinutes(1), Stop)).Count.ShouldBe(2);
         (await judges.BlindBeforeAsync(Study, "Even", DateTime.UtcNow.AddMinutes(1), Stop)).ShouldBeEmpty("it did not judge blind");
         (await judges.BlindBeforeAsync(Study, "Odd", DateTime.UtcNow.AddDays(-1), Stop)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_blind_judgement_counts_once_in_its_round_however_often_and_how_fast_it_is_sent()
+    {
+        await WriteAsync(await RecordAsync("Piece", 64), Exemplar);
+        var found = (await Sightings.OfIdeaAsync(await NameAsync("stumble", Exemplar), Stop))[0];
+        var (judges, began) = (new Judges(Source), DateTime.UtcNow.AddMinutes(-1));
+        await Task.WhenAll(Enumerable.Range(0, 6).Select(i => judges.JudgeBlindAsync(found.Id, found.Version, i % 2 == 0 ? Judgement.Confirmed : Judgement.Rejected, "", began, Stop)));
+        var row = (await Sightings.FindAsync(found.Id, Stop))!;
+        await using var connection = await Source.OpenConnectionAsync(Stop);
+        (await connection.QueryAsync<string>("select judgement from judgement_made")).ShouldBe([row.Judgement]);
+        row.Version.ShouldBe(found.Version + 1);
     }
 
     [Fact]

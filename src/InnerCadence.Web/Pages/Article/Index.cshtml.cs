@@ -24,6 +24,8 @@ public sealed class IndexModel(Storage.Studies studies, Articles articles, Artic
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
     public IReadOnlyList<Recording> Recordings { get; private set; } = [];
     public (string? Key, string? Text) TypedSource { get; private set; }
+    /// <summary>A source under the typed key that says something else.</summary>
+    public CitedSource? Replaces { get; private set; }
 
     public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
     {
@@ -75,17 +77,22 @@ public sealed class IndexModel(Storage.Studies studies, Articles articles, Artic
         return Redirect($"/studies/{study}/article/editions/{number}");
     }
 
-    public async Task<IActionResult> OnPostSourceAsync(StudyId study, string? key, string? source, CancellationToken stop)
+    public async Task<IActionResult> OnPostSourceAsync(StudyId study, string? key, string? source, string? replaces, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
         TypedSource = (key, source);
         var words = ModelState.Text("source", source, "Who said it, where and when?", 1000);
         if (!System.Text.RegularExpressions.Regex.IsMatch(key ?? "", "^[a-z0-9-]{1,40}$")) ModelState.AddModelError("key", "A key is up to 40 small letters, figures and hyphens, such as thole-1974.");
+        var there = Sources.FirstOrDefault(s => s.Key == key);
+        Replaces = there is not null && there.Text != words ? there : null;
+        var asks = ModelState.IsValid && Replaces is not null && replaces != Seen.Of(there!.Text);
+        if (asks) ModelState.AddModelError("key", $"{key} is there already: “{there!.Text}”. Save again to put yours in its place, or choose another key.");
         if (!ModelState.IsValid)
         {
+            if (asks) Response.StatusCode = StatusCodes.Status409Conflict;
             (Title, Text, Version) = (Saved.Title, Saved.Text, Saved.Version);
             await ReadAsync(stop);
-            return Again();
+            return asks ? Page() : Again();
         }
         await articles.SaveSourceAsync(study, key!, words, stop);
         return Redirect($"/studies/{study}/article#sources");

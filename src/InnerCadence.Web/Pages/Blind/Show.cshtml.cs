@@ -40,17 +40,17 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     {
         if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
         if (await sightings.FindAsync(sighting, stop) is not { } row || row.StudyId != study) return NotFound();
-        // What was judged before stays as it is: the second look is kept beside it, for the agreement.
-        if (row.IsWaiting) await sightings.JudgeAsync(sighting, version, made, reason?.Trim() ?? "", stop);
-        await judges.NoteAsync(sighting, made, blind: true, stop);
+        await judges.JudgeBlindAsync(sighting, version, made, reason?.Trim() ?? "", Began(since), stop);
         return Redirect($"/studies/{study}/blind?seed={seed}&since={since}&number={number + 1}");
     }
+
+    private static DateTime Began(long since) => DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(since, 0, 253_402_300_799)).UtcDateTime;
 
     /// <summary>The order is that of what the study has found and the judge had not judged when the round began, so that it stays while some of it is judged.</summary>
     private async Task<bool> FindAsync(StudyId study, int seed, int number, long since, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return false;
-        var began = DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(since, 0, 253_402_300_799)).UtcDateTime;
+        var began = Began(since);
         Judge = await judges.NameAsync(stop);
         var before = await judges.BlindBeforeAsync(study, Judge, began, stop);
         var order = (await sightings.OfStudyAsync(study, stop)).Where(s => !before.TryGetValue(s.Id, out var last) || (began - last >= Weeks && s.Id.Value % 10 == seed % 10)).ToArray();

@@ -14,10 +14,15 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     public async Task<IActionResult> OnGetAsync(ClaimId claim, CancellationToken stop)
     {
         if (!await FindAsync(claim, stop)) return NotFound();
+        Fill();
+        return Page();
+    }
+
+    private void Fill()
+    {
         // A sentence that only says the test says the next one too.
         var own = Claim.Sentence == Claim.Test.Sentence(ClaimText.NamesOf(Study, Ideas)) ? "" : Claim.Sentence;
         Input = ClaimText.From(Claim.Test, own, Claim.Note, Claim.Version);
-        return Page();
     }
 
     public async Task<IActionResult> OnPostAsync(ClaimId claim, CancellationToken stop)
@@ -38,6 +43,11 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     public async Task<IActionResult> OnPostDeleteAsync(ClaimId claim, CancellationToken stop)
     {
         if (!await FindAsync(claim, stop)) return NotFound();
+        if (Input.Version is > 0 and var seen && seen != Claim.Version)
+        {
+            Fill();
+            return NotDeleted("This claim", $"“{Claim.Sentence}”, which tests: {Claim.Test.Sentence(ClaimText.NamesOf(Study, Ideas))}.");
+        }
         await claims.DeleteAsync(claim, stop);
         Tell("The claim is deleted, with its history.", $"/studies/{Study.Id}/claims?handler=Restore&claim={claim}");
         return Redirect($"/studies/{Study.Id}/claims");

@@ -10,7 +10,7 @@ namespace InnerCadence.Web.Pages.Files;
 public sealed record LookedAt(ArrivedFile File, ReadScore? Score, string? Why, bool Alone = false);
 
 /// <summary>Files that were opened together: how each is read, where they are to go, and what became of them.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Jobs jobs, Storage.Imports imports, Arrivals arrivals, KnownSounds sounds) : StudyPage(studies), IAsksSounds
+public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Jobs jobs, Storage.Imports imports, Arrivals arrivals, KnownSounds sounds, ILogger<ShowModel> log) : StudyPage(studies), IAsksSounds
 {
     public Arrival Arrival { get; private set; } = null!;
     public IReadOnlyList<LookedAt> Files { get; private set; } = [];
@@ -33,13 +33,13 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         return Page();
     }
 
-    private static LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map, CancellationToken stop) => Arriving.KindOf(file.Content) switch
+    private LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map, CancellationToken stop) => Arriving.KindOf(file.Content) switch
     {
         ArrivedKind.Study => new(file, null, "An archive of a study.", true),
         ArrivedKind.Backup => new(file, null, "A backup of the whole installation: it is brought back in Settings."),
         ArrivedKind.Sound => new(file, null, "A sound: attach it on its recording’s Listen page."),
         ArrivedKind.Recordings => new(file, null, "A table of recordings.", true),
-        _ => ScoreFiles.Read(file.Content, out var problem, map, stop) is { } score ? new(file, score, null) : new(file, null, problem),
+        _ => ScoreFiles.ReadOne(file.Content, out var problem, map, log, stop) is { } score ? new(file, score, null) : new(file, null, problem),
     };
 
     public async Task<IActionResult> OnPostStudyAsync(ArrivalId arrival, StudyId study, CancellationToken stop)

@@ -52,6 +52,12 @@ public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas, Line
     public async Task<IActionResult> OnPostDeleteAsync(IdeaId idea, CancellationToken stop)
     {
         if (!await FindAsync(idea, stop)) return NotFound();
+        if (Input.Version is > 0 and var seen && seen != Idea.Version)
+        {
+            var kept = Kept(Input, IdeaInput.Of(Idea));
+            Input = IdeaInput.Of(Idea);
+            return NotDeleted("This idea", kept);
+        }
         await ideas.DeleteAsync(idea, stop);
         Tell($"{Idea.Nickname} is deleted.", $"/studies/{Study.Id}/ideas?handler=Restore&idea={idea}");
         return Redirect($"/studies/{Study.Id}/ideas");

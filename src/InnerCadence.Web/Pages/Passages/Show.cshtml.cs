@@ -118,6 +118,11 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     public async Task<IActionResult> OnPostDeleteAsync(PassageId passage, CancellationToken stop)
     {
         if (!await FindAsync(passage, stop)) return NotFound();
+        if (Input.Version is > 0 and var seen && seen != Saved.Version)
+        {
+            Input = PassageInput.Of(Saved);
+            return NotDeleted("This passage", "below.");
+        }
         await passages.DeleteAsync(passage, stop);
         Tell($"A {Saved.Kind} of {Saved.RecordingName} is deleted.", $"/studies/{Study.Id}/passages?handler=Restore&passage={passage}");
         return Redirect($"/recordings/{Saved.RecordingId}");

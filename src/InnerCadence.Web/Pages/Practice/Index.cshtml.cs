@@ -22,7 +22,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
 
     public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) => await FindAsync(study, stop) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnPostWeekAsync(StudyId study, string[] minutes, CancellationToken stop)
+    public async Task<IActionResult> OnPostWeekAsync(StudyId study, string[] minutes, string? seen, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
         var read = minutes.Select(m => int.TryParse(m, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n <= 600 ? n : -1).ToArray();
@@ -31,6 +31,13 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
             Problem = "Minutes are whole numbers from 0 to 600, one for each day.";
             Typed = [.. minutes.Concat(Typed.Skip(minutes.Length)).Take(7)];
             return Again();
+        }
+        if (Seen.IsStale(seen, Minutes.Cast<object?>()))
+        {
+            Problem = $"The minutes were changed in another tab meanwhile; kept now are {string.Join(", ", Minutes)}. What you typed is below: plan again to keep yours.";
+            Typed = [.. minutes];
+            Response.StatusCode = StatusCodes.Status409Conflict;
+            return Page();
         }
         await practice.SaveWeekAsync(study, read, stop);
         return Redirect($"/studies/{study}/practice");

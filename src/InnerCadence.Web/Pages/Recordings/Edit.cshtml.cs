@@ -37,6 +37,12 @@ public sealed class EditModel(Storage.Studies studies, Storage.Recordings record
     public async Task<IActionResult> OnPostDeleteAsync(RecordingId recording, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
+        if (Input.Version is > 0 and var seen && seen != Recording.Version)
+        {
+            var kept = Kept(Input, RecordingInput.Of(Recording));
+            Input = RecordingInput.Of(Recording);
+            return NotDeleted("The recording", kept);
+        }
         await recordings.DeleteAsync(recording, stop);
         Tell($"{Recording.Name} is deleted.", $"/studies/{Study.Id}/recordings?handler=Restore&recording={recording}");
         return Redirect($"/studies/{Study.Id}/recordings");

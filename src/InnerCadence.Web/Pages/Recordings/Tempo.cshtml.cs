@@ -12,6 +12,11 @@ public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recor
     [BindProperty]
     public string? Marks { get; set; }
 
+    /// <summary>A stretch that goes slower or faster than any tempo is meant so.</summary>
+    [BindProperty]
+    public bool Meant { get; set; }
+    public bool AsksIfMeant { get; private set; }
+
     [BindProperty]
     public string? ChartFirstBar { get; set; }
 
@@ -42,6 +47,13 @@ public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recor
         Marks = typed;
         var marks = BarMarks.Read(typed?.ReplaceLineEndings("\n"), message => ModelState.AddModelError("Marks", message));
         if (marks is null) return Again();
+        if (!Meant && TempoMap.Of(Timeline.Grid, marks, null)?.Impossible.Take(3).ToList() is { Count: > 0 } impossible)
+        {
+            foreach (var (from, to, bpm) in impossible)
+                ModelState.AddModelError("Marks", string.Create(CultureInfo.InvariantCulture, $"From bar {from.Bar} at {from.At} to bar {to.Bar} at {to.At} it would go at {bpm:0.#} BPM, outside 20 to 400: is one of the two mistyped?"));
+            AsksIfMeant = true;
+            return Again();
+        }
         if (!await Timelines.SaveMarksAsync(recording, marks, version, stop)) return ChangedMeanwhile("The recording", $"{Timeline.Marks.Count} marks: {BarMarks.Say(Timeline.Marks.Take(40)).Replace("\n", "; ")}{(Timeline.Marks.Count > 40 ? " …" : ".")}");
         Kept();
         Tell($"{marks.Count} bars are marked.");

@@ -48,14 +48,13 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Stor
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
         if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
-        if (!await sightings.JudgeAsync(sighting, version, made, reason?.Trim() ?? Sighting.Row.Reason, stop))
+        if (!await judges.JudgeAsync(sighting, version, made, reason?.Trim() ?? Sighting.Row.Reason, stop))
         {
             TypedReason = reason;
             ModelState.AddModelError("", $"This sighting was judged in another tab meanwhile: it is now {Sighting.JudgementWords}{(Sighting.Row.Reason.Length > 0 ? $", “{Sighting.Row.Reason}”" : "")}. Judge it again to change that.");
             Response.StatusCode = StatusCodes.Status409Conflict;
             return Page();
         }
-        await judges.NoteAsync(sighting, made, blind: false, stop);
         Tell(
             $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
             $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}&version={version + 1}");

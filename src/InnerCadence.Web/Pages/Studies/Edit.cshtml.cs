@@ -34,6 +34,12 @@ public sealed class EditModel(Storage.Studies studies) : StudyPage(studies), ISt
     public async Task<IActionResult> OnPostDeleteAsync(StudyId study, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
+        if (Input.Version is > 0 and var seen && seen != Study.Version)
+        {
+            var kept = Kept(Input, StudyInput.Of(Study));
+            Input = StudyInput.Of(Study);
+            return NotDeleted("The study", kept);
+        }
         await studies.DeleteAsync(study, stop);
         Tell($"{Study.Name} is deleted.", $"/?handler=Restore&study={study}");
         return Redirect("/");
