@@ -49,7 +49,7 @@ builder.Services
     .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
     .AddSingleton(new BackupStore(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, builder.Configuration["INNER_CADENCE_RESTORER"], services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
     .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<Recounts>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
-    .AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
+    .AddSingleton<Waiting>().AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
 if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupStore>());

@@ -31,6 +31,44 @@ public class Drafts(Site site)
         person.SeesAll(".notice.warn").ShouldBeEmpty("what is kept is no draft any more");
     }
 
+    /// <summary>Two places of one recording are two beginnings: neither takes what the other had, nor its clock time.</summary>
+    [Fact]
+    public void Two_beginnings_on_one_recording_share_nothing()
+    {
+        var person = new Person(site.Browser(), site.Address).Opens("/recordings/4/passages/new?at=0:12");
+        person.Types("Count lines", "SN: 1 2");
+        var first = person.Here;
+        first.ShouldContain("begun=");
+        person.Opens("/recordings/4/passages/new?at=0:43");
+        person.Reads(".notice.warn", "0:12 · SN: 1 2");
+        person.Types("Count lines", "BD: 3");
+        person.Value("Input_StartsAt").ShouldBe("0:43");
+
+        person.Opens("/studies/1");
+        person.Reads("#drafts", "0:43 · BD: 3");
+        person.Reads("#drafts", "0:12 · SN: 1 2");
+        person.Sees("#waits");
+        person.Opens(first);
+        person.Reads(".notice.warn", "This is what you typed");
+        (person.Value("Input_StartsAt"), person.Value("Input_Text")).ShouldBe(("0:12", "SN: 1 2"));
+        person.Clicks("Save");
+        person.Opens("/studies/1");
+        person.Reads("#drafts", "0:43 · BD: 3");
+        person.Sees("#drafts").Text.ShouldNotContain("0:12");
+    }
+
+    [Fact]
+    public void A_new_study_is_a_draft_too()
+    {
+        var person = new Person(site.Browser(), site.Address).Opens("/studies/new");
+        person.Types("Name", "Lowland fills");
+        person.Opens("/");
+        person.Reads("#drafts", "Lowland fills");
+        person.Opens("/studies/new");
+        person.Sees(".notice.warn button").Click();
+        person.Value("Input_Name").ShouldBe("Lowland fills");
+    }
+
     [Fact]
     public async Task A_stopped_server_loses_nothing_and_the_page_says_so()
     {

@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, Coverages coverages, Recounts recounts, NextSteps next) : StudyPage(studies)
+public sealed class DeskModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, StudyMaterial material, Storage.Claims claims, Coverages coverages, Recounts recounts, Waiting waiting, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 
@@ -17,6 +17,7 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
     public IReadOnlyList<Recording> NotPlaced { get; private set; } = [];
     /// <summary>What a new account of the evidence changed, until it is dismissed.</summary>
     public IReadOnlyList<Recounted> Anew { get; private set; } = [];
+    public IReadOnlyList<WaitingThing> Waits { get; private set; } = [];
     public NextToHear? Next { get; private set; }
     public IReadOnlyList<PassageRow> Latest { get; private set; } = [];
     public int SearchedBars => Recordings.Sum(CoverageStrip.Bars);
@@ -30,6 +31,7 @@ public sealed class DeskModel(Storage.Studies studies, Storage.Recordings record
         var weighed = await material.WithCautiousAsync(Study, stop);
         Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(weighed.Plain.Of(idea.Id.Value, Study.Subject.Id.Value)), Answer.Of(weighed.Plain.Ideas[idea.Id.Value]).Waiting))];
         Claims = await claims.StandAsync(Study, stop, weighed);
+        Waits = await waiting.OfStudyAsync(study, stop);
         Anew = await recounts.OfStudyAsync(study, stop);
         NotPlaced = [.. Recordings.Where(r => r.NotPlaced > 0)];
         Next = await next.OfAsync(Study, Claims, stop, Recordings);

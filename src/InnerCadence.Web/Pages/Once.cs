@@ -3,18 +3,27 @@ using System.Security.Cryptography;
 using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.AspNetCore.Mvc.Rendering;
+using Microsoft.AspNetCore.Mvc.ViewFeatures;
 using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace InnerCadence.Web.Pages;
 
-/// <summary>Gives every form that changes something a mark of its own, by which it is known when it comes twice.</summary>
+/// <summary>
+/// Gives every form that changes something a mark of its own, by which it is known when it comes twice. On a page that is the answer to one button, the others go where they would have gone before.
+/// </summary>
 [HtmlTargetElement("form", Attributes = "method")]
 public sealed class OnceTagHelper : TagHelper
 {
+    [ViewContext, HtmlAttributeNotBound]
+    public ViewContext ViewContext { get; set; } = null!;
+
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
-        if (string.Equals($"{context.AllAttributes["method"]?.Value}", "post", StringComparison.OrdinalIgnoreCase))
-            output.PostContent.AppendHtml($"<input type=\"hidden\" name=\"{Once.Field}\" value=\"{Guid.NewGuid():n}\">");
+        if (!string.Equals($"{context.AllAttributes["method"]?.Value}", "post", StringComparison.OrdinalIgnoreCase)) return;
+        output.PostContent.AppendHtml($"<input type=\"hidden\" name=\"{Once.Field}\" value=\"{Guid.NewGuid():n}\">");
+        var request = ViewContext.HttpContext.Request;
+        if (request.Query.ContainsKey("handler") && !context.AllAttributes.ContainsName("action") && !context.AllAttributes.ContainsName("asp-page-handler")) output.Attributes.SetAttribute("action", Here.To(request));
     }
 }
 

@@ -269,7 +269,9 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         page.QuerySelectorAll("#unknown-sounds label").Select(l => l.TextContent.Trim().Split(',')[0]).ShouldBe(["note 33", "note 34"]);
         page.QuerySelectorAll("#unknown-sounds select").OfType<IHtmlSelectElement>().First().Value = "CB";
         page.QuerySelectorAll("#unknown-sounds select").OfType<IHtmlSelectElement>().Last().Value = "-";
+        ((IHtmlTextAreaElement)page.QuerySelector("[name='Input.Note']")!).Value = "my own words";
         var (_, again) = await application.PressAsync(page, address, "Remember");
+        again.QuerySelector("[name='Input.Note']")!.TextContent.ShouldContain("my own words");
         again.QuerySelector("#unknown-sounds").ShouldBeNull();
         again.QuerySelector("textarea")!.TextContent.ShouldContain("CB:");
         // The next file with it is read at once, also by the API.

@@ -46,6 +46,18 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         saved.QuerySelector(".lead-line")!.TextContent.ShouldContain("bars 9–10");
 
+        // Asked for in the form, it leaves what is typed there, and the text can be put back.
+        const string stamped = "/recordings/3/passages/new?stamp=1&at=0:20";
+        var typed = await application.PageAsync(stamped);
+        ((IHtmlTextAreaElement)typed.QuerySelector("textarea.counts")!).Value = "SN: 1";
+        ((IHtmlTextAreaElement)typed.QuerySelector("[name='Input.Note']")!).Value = "third time round";
+        var (_, proposed) = await application.PressAsync(typed, stamped, "Propose from the sound");
+        proposed.QuerySelector("textarea.counts")!.TextContent.ShouldContain("SN: 2 4");
+        proposed.QuerySelector("[name='Input.Note']")!.TextContent.ShouldContain("third time round");
+        proposed.QuerySelector("#back")!.GetAttribute("formaction")!.ShouldContain("stamp=1");
+        var (_, back) = await application.PressAsync(proposed, stamped, "Put back what stood here before");
+        back.QuerySelector("textarea.counts")!.TextContent.Trim().ShouldBe("SN: 1");
+
         (await application.PageAsync("/recordings/3/passages/new?at=noon&hear=2")).QuerySelector(".field-error")!.TextContent.ShouldContain("clock time");
         // More bars than can be proposed are cut down, not refused.
         (await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=999")).QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");

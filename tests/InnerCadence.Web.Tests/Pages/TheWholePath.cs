@@ -120,8 +120,17 @@ public class TheWholePath(Application application) : IClassFixture<Application>
     [Fact]
     public async Task Drum_tab_text_in_the_field_becomes_count_lines_and_a_fault_in_it_is_told()
     {
-        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"), "/recordings/2/passages/new?handler=Tab", ("Input.Text", "HH|x-x-x-x-|\nSN|--x---x-|"));
+        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"), "/recordings/2/passages/new?handler=Tab", ("Input.Text", "HH|x-x-x-x-|\nSN|--x---x-|"), ("Input.Note", "from a book"));
         Text(page).ShouldBe("HH: 4ths\nSN: 2 4\n");
+        // What was there can be put back, and put away again; what was typed beside it stays.
+        var (_, before) = await application.PressAsync(page, "/recordings/2/passages/new", "Put back what stood here before");
+        Text(before).ShouldBe("HH|x-x-x-x-|\nSN|--x---x-|");
+        before.QuerySelector("[name='Input.Note']")!.TextContent.ShouldContain("from a book");
+        (_, page) = await application.PressAsync(before, "/recordings/2/passages/new", "Put back what stood here before");
+        // On the page that is the answer to a step, Save saves.
+        var (kept, saved) = await application.PressAsync(page, "/recordings/2/passages/new?handler=Back", "Save");
+        kept.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/passages/");
+        Text(saved).ShouldBe("HH: 4ths\nSN: 2 4\n");
         var (response, again) = await application.SendAsync(await application.PageAsync("/passages/7"), "/passages/7?handler=Tab", ("Input.Text", "HH|x-q-|"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         Text(again).ShouldBe("HH|x-q-|");

@@ -73,6 +73,25 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
         if (PassageDraft.Kinds.Contains(kind)) Input.Kind = kind;
         if (hear is { } bars) await ProposeAsync(Math.Clamp(bars, 1, MostProposed), stop);
+        Input.Before = null;
+        return Page();
+    }
+
+    /// <summary>A proposal takes the place of the text; all other fields stay as they were typed, and the text can be put back.</summary>
+    public async Task<IActionResult> OnPostProposeAsync(RecordingId recording, ArrivedFileId? file, int? hear, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        if (file is { } opened) await OpenAsync(opened, stop);
+        await ProposeAsync(Math.Clamp(hear ?? 2, 1, MostProposed), stop);
+        return ProposalProblem is null ? Page() : Again();
+    }
+
+    /// <summary>Puts back the text that another one took the place of; nothing is saved.</summary>
+    public async Task<IActionResult> OnPostBackAsync(RecordingId recording, ArrivedFileId? file, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, stop)) return NotFound();
+        if (file is { } opened) await OpenAsync(opened, stop);
+        Input.PutBack(ModelState);
         return Page();
     }
 
@@ -100,7 +119,9 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         IReadOnlyList<Meter> inForm = timeline.Map is not null && int.TryParse(Input.Bar, out var first) ? [.. Enumerable.Range(first, bars).Select(timeline.Grid.MeterOf)] : [];
         var meters = inForm.Count == 0 ? CountLines.Parse(Head(Recording)).Passage.Meters : new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]);
         var proposal = Core.Sound.Transcript.Propose(heard!.Onsets, start!.Value.Milliseconds / 1000.0, tempo!.Value, meters, bars);
-        (Input.Text, Input.StartsAt, Input.Confidence, ProposedStrokes) = (CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(tempo.Value.Value, 1)) }), start.Value.ToString(), "guess", proposal.Strokes.Length);
+        Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(tempo.Value.Value, 1)) }));
+        foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
+        (Input.StartsAt, Input.Confidence, ProposedStrokes) = (start.Value.ToString(), "guess", proposal.Strokes.Length);
     }
 
     // The stamp is that of a listening session which is written down here.
@@ -123,17 +144,21 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         FormattableString.Invariant($"meter {recording.Meter}\n{(recording.Tempo is { } tempo ? $"tempo {tempo:0.###}\n" : "")}");
 
     /// <summary>Turns drum-tab text in the field into count lines; nothing is saved.</summary>
-    public async Task<IActionResult> OnPostTabAsync(RecordingId recording, CancellationToken stop)
+    public async Task<IActionResult> OnPostTabAsync(RecordingId recording, ArrivedFileId? file, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
+        if (file is { } opened) await OpenAsync(opened, stop);
         return Input.ReadTab(ModelState) ? Page() : Again();
     }
 
-    /// <summary>Remembers which drums the unknown sounds of the file are, and reads it again.</summary>
+    /// <summary>Remembers which drums the unknown sounds of the file are, and reads it again; what was typed beside it stays, and its text can be put back.</summary>
     public async Task<IActionResult> OnPostSoundsAsync(RecordingId recording, ArrivedFileId? file, Dictionary<string, string> sound, CancellationToken stop)
     {
+        if (!await FindAsync(recording, stop)) return NotFound();
         await known.SayAsync(SoundChoices.Read(sound), stop);
-        return Redirect($"/recordings/{recording}/passages/new?file={file}");
+        if (file is not { } opened || !await OpenAsync(opened, stop) || Opened is null) return NotFound();
+        Input.Replace(ModelState, Opened.Text);
+        return Page();
     }
 
     private async Task<bool> OpenAsync(ArrivedFileId id, CancellationToken stop)
@@ -152,9 +177,10 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         return Page();
     }
 
-    public async Task<IActionResult> OnPostTomsAsync(RecordingId recording, string? toms, CancellationToken stop)
+    public async Task<IActionResult> OnPostTomsAsync(RecordingId recording, ArrivedFileId? file, string? toms, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
+        if (file is { } opened) await OpenAsync(opened, stop);
         return Input.ReadToms(ModelState, toms) ? Page() : Again();
     }
 

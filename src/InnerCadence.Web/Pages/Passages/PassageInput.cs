@@ -12,6 +12,8 @@ public sealed class PassageInput
     public string? Text { get; set; } = "";
     /// <summary>The text as it was when the page was opened: what a merge starts from.</summary>
     public string? Began { get; set; }
+    /// <summary>What stood in the field before another text was put there: a way back.</summary>
+    public string? Before { get; set; }
     public string? StartsAt { get; set; }
     public string? Bar { get; set; }
     public string? Section { get; set; }
@@ -72,8 +74,7 @@ public sealed class PassageInput
         foreach (var problem in read.Problems) problems.AddModelError("Input.Text", $"Line {problem.At.Line}, column {problem.At.Column}: {problem.Message}");
         if (read.Passage.Bars == 0 && read.Problems.Count == 0) problems.AddModelError("Input.Text", "There is no drum-tab text here: write a line a voice, such as HH|x-x-x-x-|.");
         if (!problems.IsValid) return false;
-        problems.Remove("Input.Text");
-        Text = CountWriter.Write(read.Passage, read.Title);
+        Replace(problems, CountWriter.Write(read.Passage, read.Title));
         return true;
     }
 
@@ -86,12 +87,19 @@ public sealed class PassageInput
         {
             var result = Rewriting.Put(text, Core.Music.Kit.Remap(CountLines.Parse(text).Passage, kit), dropSilent: true);
             if (result.Why is { } why) problems.AddModelError("Input.Text", why);
-            else Text = result.Text;
+            else Replace(problems, result.Text!);
         }
-        if (!problems.IsValid) return false;
-        problems.Remove("Input.Text");
-        return true;
+        return problems.IsValid;
     }
+
+    /// <summary>Puts another text into the field; what stood there can be put back.</summary>
+    public void Replace(ModelStateDictionary problems, string text)
+    {
+        foreach (var field in (string[])["Input.Text", "Input.Before"]) problems.Remove(field);
+        (Before, Text) = (string.IsNullOrWhiteSpace(Text) ? null : Text, text);
+    }
+
+    public void PutBack(ModelStateDictionary problems) => Replace(problems, Before ?? Text ?? "");
 
     private const int MostText = 64 * 1024;
 }

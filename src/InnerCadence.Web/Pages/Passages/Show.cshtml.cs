@@ -142,6 +142,14 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
         return Input.ReadToms(ModelState, toms) ? Page() : Again();
     }
 
+    /// <summary>Puts back the text that another one took the place of; nothing is saved.</summary>
+    public async Task<IActionResult> OnPostBackAsync(PassageId passage, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        Input.PutBack(ModelState);
+        return Page();
+    }
+
     private const int MostComparisons = 300;
 
     private async Task<bool> FindAsync(PassageId id, CancellationToken stop)
