@@ -41,7 +41,12 @@ public sealed class TestDatabase : IAsyncDisposable
         }
     }
 
-    public async ValueTask DisposeAsync() => await RunAsync($"drop database if exists {name} with (force)");
+    /// <summary>No plain role may end the server’s own workers, which <c>with (force)</c> would; a plain drop makes them leave.</summary>
+    public async ValueTask DisposeAsync()
+    {
+        await RunAsync($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}' and backend_type = 'client backend'");
+        await RunAsync($"drop database if exists {name}");
+    }
 
     private static string Server => Environment.GetEnvironmentVariable("INNER_CADENCE_DB")
         ?? throw new InvalidOperationException("These tests need a PostgreSQL: run ./test, which starts one.");

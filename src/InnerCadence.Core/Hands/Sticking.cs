@@ -13,6 +13,7 @@ public sealed record StickingSettings(Handedness Handedness, Bpm Tempo, School S
 
 /// <summary>Exact search for the cheapest stickings (hands.md, "Sticking options"): dynamic programming over what each hand did last.</summary>
 /// <remarks>
+/// A passage that repeats costs what its second round costs, the join with it.
 /// Everything is worked out for a right-handed player; a left-handed one sits at the mirrored kit, so hands are swapped going in and coming out. An open-handed player has the
 /// kit of a right-handed one and plays the hat with the left hand.
 /// </remarks>
@@ -20,6 +21,8 @@ public static class Sticking
 {
     /// <summary>After so long a rest the next stroke is a fresh start.</summary>
     private const double FreshStart = 0.6;
+    /// <summary>After so long a hand may have gone anywhere.</summary>
+    private const double Forgotten = 2;
     private static readonly HashSet<Voice> RideVoices = [Voice.Ride, Voice.RideBell, Voice.Hat, Voice.Cowbell];
 
     /// <summary>The cheapest <paramref name="most"/> stickings, cheapest first, ties in order of their letters; every mark and every tied voice is kept.</summary>
@@ -27,17 +30,17 @@ public static class Sticking
     {
         var problems = new List<string>();
         var swap = settings.Handedness == Handedness.Left;
-        var moments = HandMoment.Of(passage, settings.Tempo, settings.Tied, problems).Select(m => swap ? m with { Fixed = [.. m.Fixed.Select(Other)] } : m).ToList();
+        var moments = Moments(passage, settings, swap, problems);
         if (moments.Count == 0) return new([], problems);
-        var found = Search(moments, settings, most);
-        return new([.. found.Select(path => Option(moments, path, settings, swap))], problems);
+        var join = JoinOf(passage, settings);
+        return new([.. Search(moments, join, settings, most).Select(path => Option(moments, join, path, settings, swap))], problems);
     }
 
     /// <summary>As though the figure's missing notes were played: the lead hand on every other place of its finest even division, marks kept.</summary>
     public static StickingOption? Phantom(Passage passage, StickingSettings settings)
     {
         var swap = settings.Handedness == Handedness.Left;
-        var moments = HandMoment.Of(passage, settings.Tempo, settings.Tied, []).Select(m => swap ? m with { Fixed = [.. m.Fixed.Select(Other)] } : m).ToList();
+        var moments = Moments(passage, settings, swap, []);
         if (moments.Count == 0) return null;
         var grid = moments.Aggregate(Tick.PerQuarter, (step, m) => Gcd(step, m.At.Value));
         var path = moments.Select(m =>
@@ -45,21 +48,39 @@ public static class Sticking
             var lead = m.At.Value / grid % 2 == 0 ? Side.Right : Side.Left;
             return Plays(m).MinBy(p => p.Main == lead ? 0 : 1);
         }).ToArray();
-        return Option(moments, path, settings, swap);
+        return Option(moments, JoinOf(passage, settings), path, settings, swap);
     }
+
+    private static List<HandMoment> Moments(Passage passage, StickingSettings settings, bool swap, List<string> problems) =>
+        [.. HandMoment.Of(passage, settings.Tempo, settings.Tied, problems).Select(m => swap ? m with { Fixed = [.. m.Fixed.Select(Other)] } : m)];
+
+    /// <summary>Seconds after which a passage that repeats begins again; nothing where it does not.</summary>
+    private static double? JoinOf(Passage passage, StickingSettings settings) => passage.Looped ? settings.Tempo.SecondsOf(passage.Length) : null;
+
+    /// <summary>Both rounds of a passage that repeats, one after the other.</summary>
+    private static IReadOnlyList<HandMoment> Rounds(IReadOnlyList<HandMoment> moments, double? join) => join is { } seconds ? [.. moments, .. moments.Select(m => m with { Seconds = m.Seconds + seconds })] : moments;
 
     /// <summary>What a sticking costs, step by step; the search adds up the same.</summary>
     internal static double CostOf(Passage passage, StickingSettings settings, IReadOnlyList<Side> mains)
     {
         var moments = HandMoment.Of(passage, settings.Tempo, settings.Tied, []);
-        var (cost, last) = (0, State.Start);
-        for (var i = 0; i < moments.Count; i++)
+        return CostOf(Rounds(moments, JoinOf(passage, settings)), moments.Count, [.. moments.Select((m, i) => Plays(m).First(p => p.Main == mains[i]))], settings, null) / Whole;
+    }
+
+    /// <summary>What the last round costs, in thousandths.</summary>
+    /// <param name="rounds">One round, or two of a passage that repeats.</param>
+    /// <param name="count">Moments a round.</param>
+    private static int CostOf(IReadOnlyList<HandMoment> rounds, int count, IReadOnlyList<Play> plays, StickingSettings settings, List<(string What, string Where)>? told)
+    {
+        var (cost, state) = (0, State.Start);
+        for (var i = 0; i < rounds.Count; i++)
         {
-            var play = Plays(moments[i]).First(p => p.Main == mains[i]);
-            cost += Step(moments, last, i, play, settings, null);
-            last = last.After(moments[i], i, play);
+            var (play, counts) = (plays[i % count], i >= rounds.Count - count);
+            var step = Step(rounds, state, i, play, settings, counts ? told : null);
+            if (counts) cost += step;
+            state = state.After(rounds, i, play);
         }
-        return cost / Whole;
+        return cost;
     }
 
     private static int Gcd(int a, int b) => b == 0 ? a : Gcd(b, a % b);
@@ -78,12 +99,16 @@ public static class Sticking
         public int MomentOf(Side side) => side == Side.Right ? Right : Left;
         public int VoiceOf(Side side) => side == Side.Right ? RightVoice : LeftVoice;
 
-        public State After(HandMoment moment, int i, Play play)
+        public State After(IReadOnlyList<HandMoment> moments, int i, Play play)
         {
+            var moment = moments[i];
             var (main, second) = (moment.Strokes[0].Voice.Order, moment.Strokes[^1].Voice.Order);
             if (play.Both) return play.Main == Side.Right ? new(i, i, main, second, play.Main, true, 0) : new(i, i, second, main, play.Main, true, 0);
             var run = !LastBoth && LastMain == play.Main ? Math.Min(Run + 1, 3) : 1;
-            return play.Main == Side.Right ? new(i, Left, main, LeftVoice, play.Main, false, run) : new(Right, i, RightVoice, main, play.Main, false, run);
+            var after = play.Main == Side.Right ? new State(i, Left, main, LeftVoice, play.Main, false, run) : new(Right, i, RightVoice, main, play.Main, false, run);
+            // Where a hand was so long ago costs nothing any more: ways that differ only in that are one.
+            return after.Right >= 0 && moment.Seconds - moments[after.Right].Seconds >= Forgotten ? after with { Right = -1, RightVoice = -1 }
+                : after.Left >= 0 && moment.Seconds - moments[after.Left].Seconds >= Forgotten ? after with { Left = -1, LeftVoice = -1 } : after;
         }
     }
 
@@ -99,19 +124,25 @@ public static class Sticking
 
     private sealed record Path(int Cost, Path? Before, Play Play);
 
-    /// <summary>The best few paths into each state; a later step asks only what the hands did last, so no better way is lost.</summary>
-    private static List<Play[]> Search(IReadOnlyList<HandMoment> moments, StickingSettings settings, int most)
+    /// <summary>So many strokes from the start decide what the join costs; after them a hand's run is what it is, whatever came before.</summary>
+    private const int Opening = 3;
+
+    /// <summary>
+    /// The best few paths into each state; a later step asks only what the hands did last, so no better way is lost. Where the passage repeats, how it began is kept apart too, and the best of each
+    /// are held against each other by what their second round costs.
+    /// </summary>
+    private static List<Play[]> Search(IReadOnlyList<HandMoment> moments, double? join, StickingSettings settings, int most)
     {
-        var states = new Dictionary<State, List<Path>> { [State.Start] = [new(0, null, default)] };
+        var states = new Dictionary<(State Now, int Began), List<Path>> { [(State.Start, 0)] = [new(0, null, default)] };
         for (var i = 0; i < moments.Count; i++)
         {
-            var next = new Dictionary<State, List<Path>>();
+            var next = new Dictionary<(State Now, int Began), List<Path>>();
             var plays = Plays(moments[i]).ToArray();
             foreach (var (state, paths) in states)
                 foreach (var play in plays)
                 {
-                    var step = Step(moments, state, i, play, settings, null);
-                    var after = state.After(moments[i], i, play);
+                    var step = Step(moments, state.Now, i, play, settings, null);
+                    var after = (state.Now.After(moments, i, play), join is not null && i < Opening ? state.Began * 2 + (play.Main == Side.Right ? 1 : 0) : state.Began);
                     if (!next.TryGetValue(after, out var into)) next[after] = into = new(most);
                     foreach (var path in paths) into.Add(new(path.Cost + step, path, play));
                 }
@@ -123,7 +154,8 @@ public static class Sticking
             }
             states = next;
         }
-        return [.. states.Values.SelectMany(p => p).Select(p => (p.Cost, Plays: Back(p, moments.Count))).OrderBy(p => p.Cost).ThenBy(p => string.Concat(p.Plays.Select(x => x.Main == Side.Right ? 'R' : 'S')), StringComparer.Ordinal).Take(most).Select(p => p.Plays)];
+        var rounds = Rounds(moments, join);
+        return [.. states.Values.SelectMany(p => p).Select(p => (Path: p, Plays: Back(p, moments.Count))).Select(p => (Cost: join is null ? p.Path.Cost : CostOf(rounds, moments.Count, p.Plays, settings, null), p.Plays)).OrderBy(p => p.Cost).ThenBy(p => string.Concat(p.Plays.Select(x => x.Main == Side.Right ? 'R' : 'S')), StringComparer.Ordinal).Take(most).Select(p => p.Plays)];
     }
 
     private static Play[] Back(Path path, int count)
@@ -159,7 +191,7 @@ public static class Sticking
         foreach (var (side, voice) in Struck(moment, play))
         {
             var before = state.MomentOf(side);
-            if (before >= 0 && Since(before) < 2)
+            if (before >= 0 && Since(before) < Forgotten)
             {
                 var speed = settings.Layout.Reach(VoiceAt(state.VoiceOf(side)), voice) * 0.25 / Math.Max(Since(before), 0.03);
                 Add(school.Reach * speed, speed > 0.6 ? $"a long way for the {Name(side)} hand" : "");
@@ -213,14 +245,15 @@ public static class Sticking
     /// <summary>Instruments of one's own stand where the cowbell does.</summary>
     private static Voice VoiceAt(int order) => ByOrder[order] ?? Voice.Cowbell;
 
-    private static StickingOption Option(IReadOnlyList<HandMoment> moments, IReadOnlyList<Play> path, StickingSettings settings, bool swap)
+    private static StickingOption Option(IReadOnlyList<HandMoment> moments, double? join, IReadOnlyList<Play> path, StickingSettings settings, bool swap)
     {
-        var told = new List<(string What, string Where)>();
-        var (cost, state) = (0, State.Start);
-        for (var i = 0; i < moments.Count; i++)
+        var (told, first) = (new List<(string What, string Where)>(), new List<(string What, string Where)>());
+        var cost = CostOf(Rounds(moments, join), moments.Count, path, settings, told);
+        if (join is not null)
         {
-            cost += Step(moments, state, i, path[i], settings, told);
-            state = state.After(moments[i], i, path[i]);
+            // What the second round has and the first has not, it has by the join.
+            CostOf(moments, moments.Count, path, settings, first);
+            told = [.. told.Select(t => first.Remove(t) ? t : (t.What, t.Where + " over the join"))];
         }
         var hands = moments.SelectMany((m, i) => m.Strokes.Select((_, k) => k == 0 ? path[i].Main : Other(path[i].Main))).Select(s => swap ? Other(s) : s);
         var letters = string.Concat(moments.Select((m, i) => m.Strokes.Count > 1 ? 'B' : (swap ? Other(path[i].Main) : path[i].Main) == Side.Right ? 'R' : 'L'));

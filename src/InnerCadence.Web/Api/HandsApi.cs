@@ -8,7 +8,7 @@ namespace InnerCadence.Web.Api;
 /// <param name="FixedVoices">Voices that are always played with one hand: {"CB": "R"}.</param>
 /// <param name="School">natural-lead, alternate, doubles or ride-hand; natural-lead unless said.</param>
 /// <param name="Most">How many options, 1 to 20; 5 unless said.</param>
-public sealed record StickingsRequest(string? Text, string? Handedness = null, IReadOnlyDictionary<string, string>? FixedVoices = null, string? School = null, int? Most = null);
+public sealed record StickingsRequest(string? Text, string? Handedness = null, IReadOnlyDictionary<string, string>? FixedVoices = null, string? School = null, int? Most = null, bool Looped = false);
 
 /// <summary>Ways to stick a text, with costs, reasons and the rudiments in them; nothing is kept.</summary>
 public static class HandsApi
@@ -23,7 +23,7 @@ public static class HandsApi
     {
         if (request.Text is null) return Refuse("Send {\"text\": \"…\"}: the count lines to stick.");
         if (request.Most is < 1 or > 20) return Refuse("most is a number from 1 to 20.");
-        var passage = CountLines.Parse(request.Text).Passage;
+        var passage = CountLines.Parse(request.Text).Passage with { Looped = request.Looped };
         var handedness = passage.Hands ?? Handedness.Right;
         if (request.Handedness is { } hands && (!Enum.TryParse(hands, true, out handedness) || !Enum.IsDefined(handedness) || !char.IsLetter(hands[0]))) return Refuse("handedness is right, left or open.");
         var school = request.School is null ? School.All[0] : School.Find(request.School);

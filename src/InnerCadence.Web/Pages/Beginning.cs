@@ -13,8 +13,21 @@ public static partial class Beginning
     /// <param name="anew">Begin, where nothing was begun yet.</param>
     public static string? Of(HttpRequest request, bool anew)
     {
-        var said = request.HasFormContentType && request.Form[Field] is [{ } typed] ? typed : (string?)request.Query[Field];
+        var said = FormOf(request)?[Field] is [{ } typed] ? typed : (string?)request.Query[Field];
         return said is not null && Mark().IsMatch(said) ? said : anew ? Guid.NewGuid().ToString("n")[..12] : null;
+    }
+
+    /// <summary>What was sent; nothing where it is no form, or a broken one.</summary>
+    public static IFormCollection? FormOf(HttpRequest request)
+    {
+        try
+        {
+            return request.HasFormContentType ? request.Form : null;
+        }
+        catch (Exception e) when (e is InvalidDataException or BadHttpRequestException)
+        {
+            return null;
+        }
     }
 
     [GeneratedRegex("^[a-z0-9]{8,32}$")]

@@ -39,7 +39,7 @@ public sealed class Once(TimeProvider time) : IAsyncPageFilter
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
         var request = context.HttpContext.Request;
-        if (!HttpMethods.IsPost(request.Method) || !request.HasFormContentType || request.Form[Field] is not [{ Length: 32 }] || request.Form.Files.Count > 0)
+        if (!HttpMethods.IsPost(request.Method) || Beginning.FormOf(request) is not { Files.Count: 0 } form || form[Field] is not [{ Length: 32 }])
         {
             await next();
             return;

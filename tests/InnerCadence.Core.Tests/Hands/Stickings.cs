@@ -65,6 +65,32 @@ public class Stickings
         Sticking.Phantom(Read("BD: 1"), Usual).ShouldBeNull();
     }
 
+    /// <summary>The last strokes and the first are neighbours where the passage repeats.</summary>
+    [Fact]
+    public void A_passage_that_repeats_is_stuck_round_its_join()
+    {
+        var sixes = Read("meter 3/8\nSN: 1 1l 2 2l 3") with { Looped = true };
+        var settings = Usual with { School = School.Find("alternate")!, Tempo = Bpm.Of(120)!.Value };
+        foreach (var option in Sticking.Of(sixes, settings, 4).Options)
+            if ((option.Letters + option.Letters).Contains("RRR") || (option.Letters + option.Letters).Contains("LLL")) option.Reasons.ShouldContain(r => r.Contains("three times and more"), option.Letters);
+        var over = Sticking.Of(Read("SN: 1R eR & a 2 e & aR") with { Looped = true }, settings with { Tempo = Bpm.Of(60)!.Value }).Options[0];
+        over.Reasons.ShouldContain(r => r.StartsWith("lead hand three times and more") && r.EndsWith("over the join"), string.Join("; ", over.Reasons));
+    }
+
+    [Fact]
+    public void The_join_is_searched_exactly()
+    {
+        foreach (var text in (string[])["SN: 1 e & a 2", "SN: 1 e & a\nFT: 2 & 3", "meter 3/4\nSN: 1 & a 2> e\nT1: 3 &", "meter 1/4\nSN: 1 e a", "meter 2/4\nHH: 1 & 2 &\nSN: 2a", "SN: 1"])
+            foreach (var school in School.All)
+            {
+                var (passage, settings) = (Read(text) with { Looped = true }, Usual with { School = school, Tempo = Bpm.Of(112)!.Value });
+                var count = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => s.At).Distinct().Count();
+                var costs = Enumerable.Range(0, 1 << count).Select(bits => Enumerable.Range(0, count).Select(i => (bits >> i & 1) == 0 ? Side.Right : Side.Left).ToList())
+                    .Select(mains => Sticking.CostOf(passage, settings, mains)).Order().Take(4);
+                Sticking.Of(passage, settings, 4).Options.Select(o => o.Cost).ShouldBe(costs, $"{text} {school.Word}");
+            }
+    }
+
     [Fact]
     public void An_option_can_be_written_into_the_passage()
     {
