@@ -54,7 +54,7 @@ public class Drafts(Site site)
         person.Clicks("Save");
         person.Opens("/studies/1");
         person.Reads("#drafts", "0:43 · BD: 3");
-        person.Sees("#drafts").Text.ShouldNotContain("0:12");
+        person.Sees("#drafts").Text.ShouldNotContain("0:12 · SN");
     }
 
     [Fact]

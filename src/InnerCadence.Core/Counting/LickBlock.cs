@@ -19,13 +19,10 @@ internal sealed partial class LickReader(Directives said, Problems problems)
 
     public LickBlock? Read(SourceLine head, SourceLine? letterLine, SourceLine? drumLine)
     {
+        // What is wrong with the head does not hide what is wrong with the hands and drums under it.
         var match = Form().Match(head.Text);
-        if (!match.Success)
-        {
-            problems.Error(head.Whole, "A lick begins with its unit and, if not at the start, its place: write lick 16t @3, or lick 8ths @2.4& for bar 2.");
-            return null;
-        }
-        if (Begin(head, match) is not { } start) return null;
+        if (!match.Success) problems.Error(head.Whole, "A lick begins with its unit and, if not at the start, its place: write lick 16t @3, or lick 8ths @2.4& for bar 2.");
+        var begin = match.Success ? Begin(head, match) : null;
         if (letterLine is null && drumLine is null)
         {
             problems.Error(head.Whole, "A lick has its hands or its drums, or both: write ST: R L K under it, and ON: SN T1 BD.");
@@ -41,11 +38,12 @@ internal sealed partial class LickReader(Directives said, Problems problems)
             problems.Error(at, $"The lick has {letters.Count} columns of hands and {drums.Count} of drums: write one under the other, with . where nothing is struck.");
             return null;
         }
-        var unit = TokenReader.UnitOf(match.Groups["unit"].Value.ToLowerInvariant());
+        var unit = match.Success ? TokenReader.UnitOf(match.Groups["unit"].Value.ToLowerInvariant()) : Tick.Zero;
+        var start = begin ?? said.Pickup;
         var strokes = new List<(Stroke, TextSpan)>();
         var columns = letters?.Count ?? drums!.Count;
         for (var i = 0; i < columns; i++) Strike(strokes, start + unit * i, letters?[i], drums?[i], letterLine, drumLine);
-        return problems.Count > told ? null : new(head.Whole, start, unit, columns, strokes);
+        return problems.Count > told || begin is null ? null : new(head.Whole, start, unit, columns, strokes);
     }
 
     private Tick? Begin(SourceLine head, Match match)

@@ -49,7 +49,7 @@ internal sealed partial class StickingLine
                     problems.Error(bar.At, "% repeats the bar before it, and this is the first: write the bar out.");
                     yield break;
                 }
-                for (var i = 0; i < (times == 0 ? passageBars : times) && index < passageBars; i++) yield return (before with { At = bar.At }, index++);
+                for (var i = 0; i < (times == 0 ? passageBars : times) && index < passageBars; i++) yield return (Again(before, bar.At), index++);
                 continue;
             }
             if (index >= passageBars)
@@ -63,6 +63,9 @@ internal sealed partial class StickingLine
         // After a rest that is not known nothing more is; a bar that is simply missing has too few letters.
         while (index < passageBars && before is { RestUnknown: false }) yield return (new([], false, null, line.Whole), index++);
     }
+
+    /// <summary>What does not fit where a bar is repeated is told at the sign that repeats it.</summary>
+    private static BarOfLetters Again(BarOfLetters bar, TextSpan at) => bar with { At = at, Letters = [.. bar.Letters.Select(l => l with { At = at })] };
 
     private List<Moment> Moments(IReadOnlyList<Stroke> strokes)
     {

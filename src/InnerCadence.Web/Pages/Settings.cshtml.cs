@@ -41,8 +41,8 @@ public sealed class SettingsModel(Judges judges, Storage.Practice practice, Know
     {
         BackupReason.ByHand => "by hand",
         BackupReason.Scheduled => "by itself",
-        BackupReason.BeforeRestore => "before another was restored",
-        BackupReason.BeforeUpdate => "before a newer version changed the tables",
+        BackupReason.BeforeRestore => "before a restore",
+        BackupReason.BeforeUpdate => "before an update",
         _ => "brought here",
     };
 

@@ -34,6 +34,25 @@ public class FaultyDirectives
     }
 
     [Theory]
+    [InlineData("SN: 1 2 3 | 1 2\nST: RLR | %", 2, 11, 1, "more letters than strokes in bar 2")]
+    [InlineData("SN: 1 2 | 1 2 3\nST: RL | %", 2, 10, 1, "fewer letters")]
+    [InlineData("SN: 1 2 | 1 2 | 1\nST: RL | %x2", 2, 10, 3, "more letters than strokes in bar 3")]
+    [InlineData("SN: 1 2 | 1 2L\nST: RR | %", 2, 10, 1, "marked L")]
+    public void What_does_not_fit_is_told_where_it_stands(string text, int line, int column, int length, string told)
+    {
+        var problem = CountLines.Parse(text).Problems.First(p => p.Severity == Severity.Error);
+        (problem.At.Line, problem.At.Column, problem.At.Length).ShouldBe((line, column, length), problem.Message);
+        problem.Message.ShouldContain(told);
+    }
+
+    [Fact]
+    public void A_lick_tells_what_is_wrong_with_its_head_its_hands_and_its_drums_at_once()
+    {
+        CountLines.Parse("lick 17ths @1\nST: R . K\nON: SN SN T1").Problems.Select(p => (p.At.Line, p.At.Column)).ShouldBe([(1, 1), (3, 8), (3, 11)]);
+        CountLines.Parse("lick 16ths @9\nST: R x\nON: SN ZZ").Problems.Select(p => (p.At.Line, p.At.Column)).ShouldBe([(1, 13), (2, 7), (3, 8)]);
+    }
+
+    [Theory]
     [InlineData("99999999999999999999")]
     [InlineData("2147483648")]
     [InlineData("10000")]

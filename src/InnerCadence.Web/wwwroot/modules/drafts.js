@@ -17,8 +17,6 @@ function watch(form) {
   const fresh = JSON.stringify(state());
   let saved = answered ? null : fresh;
 
-  // The mark stands in the address, so that this page opened again is this beginning.
-  if (begun && !new URLSearchParams(location.search).has("begun")) history.replaceState(history.state, "", addressOf(location.search));
   const own = read(key);
   if (own && !answered && own.state !== fresh) {
     if (begun) { take(own); tell("This is what you typed on " + when(own) + "; it is not saved yet.", [["Discard it", () => { localStorage.removeItem(key); location.reload(); }]]); }
@@ -30,8 +28,10 @@ function watch(form) {
     const now = JSON.stringify(state());
     if (now === saved) return;
     saved = now;
-    if (now === fresh && !answered) localStorage.removeItem(key);
-    else localStorage.setItem(key, JSON.stringify({ at: new Date().toISOString(), state: now, address: addressOf(location.search), about: about() }));
+    if (now === fresh && !answered) { localStorage.removeItem(key); return; }
+    // The mark stands in the address from the first word on, so that this page opened again is this beginning.
+    if (begun && !new URLSearchParams(location.search).has("begun")) history.replaceState(history.state, "", addressOf(location.search));
+    localStorage.setItem(key, JSON.stringify({ at: new Date().toISOString(), state: now, address: addressOf(location.search), about: about() }));
   };
   // What an answer of the server put into a field is typed too.
   if (answered) keep();
