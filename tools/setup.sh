@@ -191,8 +191,9 @@ finish_swap() {
 }
 
 # What a restore or a check of a backup left; only while nothing else works on this cluster.
-clear_leftovers() {
+clear_leftovers() { # clear_leftovers DIRECTORY
   local name
+  rm -f "$1"/backups/*.part
   for name in $(ask postgres "select datname from pg_database where datname ~ '^cadence_(check|brought|restored|old)_'"); do ask postgres "drop database $name with (force)"; done
 }
 

@@ -82,6 +82,9 @@ internal sealed class ArchiveFile : IDisposable
 
     public static string Word(JsonObject of, string name) => of[name]?.GetValueKind() == JsonValueKind.String ? of[name]!.GetValue<string>() : "";
 
+    /// <exception cref="InvalidDataException">There is none.</exception>
+    public static long Number(JsonObject of, string name) => of[name] is JsonValue value && value.TryGetValue<long>(out var number) ? number : throw new InvalidDataException($"a row has no number where {name} should be");
+
     public void Dispose() => zip.Dispose();
 }
 

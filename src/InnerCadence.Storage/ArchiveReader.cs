@@ -49,7 +49,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
         var name = "";
         // Moments are written alike on both sides, whatever the server's own zone.
         await connection.ExecuteAsync(new("set local timezone to 'UTC'", transaction: transaction, cancellationToken: stop));
-        textOfPassage = file.Rows("reading").Where(r => r["preferred"]?.GetValue<bool>() == true).GroupBy(r => r["passage_id"]!.GetValue<long>()).ToDictionary(g => g.Key, g => ArchiveFile.Word(g.First(), "text"));
+        textOfPassage = file.Rows("reading").Where(r => r["preferred"]?.GetValue<bool>() == true).GroupBy(r => ArchiveFile.Number(r, "passage_id")).ToDictionary(g => g.Key, g => ArchiveFile.Word(g.First(), "text"));
         var subject = file.Rows("player").Where(r => ArchiveFile.Word(r, "role") == "subject").Select(r => ArchiveFile.Word(r, "name")).FirstOrDefault() ?? "";
         if (into is { } target)
         {
@@ -97,7 +97,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
             }
             if (here?.Find(row, passageText) is not { } known)
             {
-                if (here is not null && table.Name == "reading" && !added.Contains(("passage", row["passage_id"]!.GetValue<long>()))) row["preferred"] = false;
+                if (here is not null && table.Name == "reading" && !added.Contains(("passage", ArchiveFile.Number(row, "passage_id")))) row["preferred"] = false;
                 fresh.Add((was, row));
                 continue;
             }
@@ -158,7 +158,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
             set = Sets.Where(s => s.Table == table.Name).Select(s => ((string, bool)?)(s.Parent, s.EvenEmpty)).FirstOrDefault();
             foreach (var row in rows)
             {
-                if (set is { } of) withSet.Add(row[of.Parent]!.GetValue<long>());
+                if (set is { } of) withSet.Add(ArchiveFile.Number(row, of.Parent));
                 if (row["origin"] is { } origin) byOrigin.TryAdd(origin.GetValue<string>(), row);
                 if (NameOf(row, texts.GetValueOrDefault(table.HasId ? IdOf(row) : 0, "")) is { } name) Add(byName, name, row);
                 foreach (var unique in UniqueOf(row)) byUnique.TryAdd(unique, row);
@@ -307,7 +307,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
     [GeneratedRegex("(?<what>\"Passage\"\\s*:\\s*)(?<id>\\d{1,18})", RegexOptions.IgnoreCase)]
     private static partial Regex PassageNumbers();
 
-    private static long IdOf(JsonObject row) => (row["id"] ?? throw new InvalidDataException("a row has no number")).GetValue<long>();
+    private static long IdOf(JsonObject row) => ArchiveFile.Number(row, "id");
 
     private async Task<string> FreeNameAsync(string name)
     {

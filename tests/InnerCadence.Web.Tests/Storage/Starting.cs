@@ -64,7 +64,7 @@ public sealed class Starting : IAsyncLifetime
         Directory.Exists(Path.Combine(Data, "cluster")).ShouldBeFalse();
     }
 
-    private static string FreePort()
+    internal static string FreePort()
     {
         using var listener = new System.Net.Sockets.TcpListener(System.Net.IPAddress.Loopback, 0);
         listener.Start();
