@@ -86,9 +86,19 @@ app.MapHealthChecks("/healthz");
 await app.RunAsync();
 return 0;
 
-static int StatusOf(Exception e) => e is BadHttpRequestException refused ? refused.StatusCode : StatusCodes.Status500InternalServerError;
+static int StatusOf(Exception e) => e switch
+{
+    BadHttpRequestException refused => refused.StatusCode,
+    PostgresException { SqlState: PostgresErrorCodes.DiskFull } or IOException { HResult: NoSpaceLeft } => StatusCodes.Status507InsufficientStorage,
+    PostgresException { SqlState: ['5', '7', 'P', ..] } or NpgsqlException { InnerException: System.Net.Sockets.SocketException } => StatusCodes.Status503ServiceUnavailable,
+    _ => StatusCodes.Status500InternalServerError,
+};
 
 static bool IsApi(HttpContext context) => context.Request.Path.StartsWithSegments("/api");
 
 /// <summary>Named so that tests can start the application.</summary>
-public partial class Program;
+public partial class Program
+{
+    /// <summary>ENOSPC, as .NET gives it on Linux.</summary>
+    private const int NoSpaceLeft = 28;
+}

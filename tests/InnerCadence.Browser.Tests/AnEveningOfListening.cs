@@ -102,7 +102,7 @@ public class AnEveningOfListening(Site site)
 
     private static void Eventually(Func<bool> holds)
     {
-        for (var i = 0; i < 300 && !holds(); i++) Thread.Sleep(50);
+        for (var i = 0; i < 2400 && !holds(); i++) Thread.Sleep(50);
         holds().ShouldBeTrue();
     }
 }

@@ -72,7 +72,7 @@ public class AtTheKit(Site site)
 
     private static void Eventually(Func<bool> holds, string what)
     {
-        for (var i = 0; i < 300 && !holds(); i++) Thread.Sleep(50);
+        for (var i = 0; i < 2400 && !holds(); i++) Thread.Sleep(50);
         holds().ShouldBeTrue(what);
     }
 }

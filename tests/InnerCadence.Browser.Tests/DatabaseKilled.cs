@@ -47,7 +47,7 @@ public partial class DatabaseKilled(Site site)
         told.ShouldNotContain("Npgsql");
 
         // The server takes a moment to recover from the crash.
-        for (var attempt = 0; attempt < 100 && (await client.GetAsync("/healthz", stop)).StatusCode != HttpStatusCode.OK; attempt++) await Task.Delay(200, stop);
+        for (var attempt = 0; attempt < 600 && (await client.GetAsync("/healthz", stop)).StatusCode != HttpStatusCode.OK; attempt++) await Task.Delay(200, stop);
         (await TextAsync()).ShouldBe(before);
         new Person(site.Browser(), site.Address).Opens("/passages/22").Reads("h1", "Herring Run");
     }

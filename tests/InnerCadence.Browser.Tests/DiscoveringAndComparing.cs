@@ -9,7 +9,7 @@ public class DiscoveringAndComparing(Site site)
     {
         var person = new Person(site.Browser(), site.Address).Opens("/studies/1/discovery");
         person.Clicks("Look");
-        for (var i = 0; i < 200 && !person.SeesAll("#job-state").Any(e => e.Text.Contains("done", StringComparison.Ordinal)); i++) Thread.Sleep(100);
+        person.Reads("#job-state", "done");
         person.Opens("/studies/1/discovery").Reads("h2", "Nobody named these");
         var cells = person.SeesAll("table.list tbody tr").Count;
         person.Clicks("dismiss");
@@ -63,7 +63,7 @@ public class DiscoveringAndComparing(Site site)
         person.Sees(".concordance tbody td:last-child a").Click();
         person.Reads("h1", "cellar door in Kelp Road");
         person.SeesAll("[data-part='play']")[1].Click();
-        for (var i = 0; i < 200 && person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded") is null; i++) Thread.Sleep(50);
+        for (var i = 0; i < 2400 && person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded") is null; i++) Thread.Sleep(50);
         int.Parse(person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded")!, System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThan(0);
     }
 }

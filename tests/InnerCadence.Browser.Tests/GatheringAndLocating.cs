@@ -100,7 +100,7 @@ public class GatheringAndLocating(Site site)
 
     private static void Eventually(Func<bool> holds)
     {
-        for (var i = 0; i < 100 && !holds(); i++) Thread.Sleep(50);
+        for (var i = 0; i < 2400 && !holds(); i++) Thread.Sleep(50);
         holds().ShouldBeTrue();
     }
 }

@@ -37,7 +37,7 @@ public class KilledInTheMiddle(Site site)
         // The dead worker is taken for dead as soon as its heartbeat is old.
         await connection.ExecuteAsync("update job set heartbeat_at = now() - interval '1 hour' where id = @job", new { job });
         await site.StartAsync();
-        await UntilAsync(connection, job, "state = 'done'", 90);
+        await UntilAsync(connection, job, "state = 'done'", 300);
         (await connection.ExecuteScalarAsync<int>("select attempts from job where id = @job", new { job })).ShouldBe(2);
         var after = (await connection.QueryAsync<int>(
             "select count(x.id)::int from idea i left join sighting x on x.idea_id = i.id where i.study_id = @study group by i.id", new { study })).ToList();
@@ -48,7 +48,7 @@ public class KilledInTheMiddle(Site site)
         person.Reads("#job-said", "Looked for 25 ideas in every passage.");
     }
 
-    private static async Task UntilAsync(NpgsqlConnection connection, long job, string condition, int seconds = 30)
+    private static async Task UntilAsync(NpgsqlConnection connection, long job, string condition, int seconds = 120)
     {
         var end = DateTime.UtcNow.AddSeconds(seconds);
         while (!await connection.ExecuteScalarAsync<bool>($"select {condition} from job where id = @job", new { job }))

@@ -95,7 +95,7 @@ public sealed class Person(ChromeDriver browser, string site)
     /// <summary>Half a minute, as the machine may be busy; what a script replaced meanwhile is looked for again.</summary>
     private WebDriverWait Waiting(string until)
     {
-        var wait = new WebDriverWait(browser, TimeSpan.FromSeconds(30)) { Message = until };
+        var wait = new WebDriverWait(browser, TimeSpan.FromSeconds(120)) { Message = until };
         wait.IgnoreExceptionTypes(typeof(StaleElementReferenceException));
         return wait;
     }

@@ -49,7 +49,7 @@ public sealed class Site : IAsyncLifetime
             {
                 if ((await client.GetAsync(Address + "/healthz")).StatusCode == HttpStatusCode.OK) break;
             }
-            catch (HttpRequestException) when (attempt < 120 && !web.HasExited)
+            catch (HttpRequestException) when (attempt < 720 && !web.HasExited)
             {
                 await Task.Delay(250);
             }
@@ -82,7 +82,7 @@ public sealed class Site : IAsyncLifetime
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
-        var browser = new ChromeDriver(service, options, TimeSpan.FromSeconds(60));
+        var browser = new ChromeDriver(service, options, TimeSpan.FromSeconds(180));
         browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new() { ["width"] = 1280, ["height"] = 800, ["deviceScaleFactor"] = 1, ["mobile"] = false });
         return browsers[scripts] = browser;
     }
