@@ -42,7 +42,7 @@ public sealed class KillsAtRandom : IAsyncLifetime
     {
         await EndAsync();
         client.Dispose();
-        await Shell.RunAsync("pkill -9 -f \"$1\"; sleep 0.5; rm -rf \"$2\"", Data, folder.FullName);
+        await Shell.RunAsync("pkill -9 -f \"urls http://127.0.0.1:$2\"; source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; stop_cluster; rm -rf \"$(dirname \"$1\")\"", Data, port);
     }
 
     [Fact]
@@ -189,7 +189,23 @@ public sealed class KillsAtRandom : IAsyncLifetime
         return await connection.ExecuteScalarAsync<int>("select pid from pg_stat_activity where usename in ('cadence_program', 'cadence_restorer') order by state = 'active' desc, pid = pg_backend_pid() limit 1");
     }
 
+    /// <summary>A database that recovers from a kill is away for a moment.</summary>
     private async Task<NpgsqlConnection> OpenAsync()
+    {
+        for (var end = DateTime.UtcNow + Patient; ; await Task.Delay(200, Stop))
+        {
+            try
+            {
+                return await OpenOnceAsync();
+            }
+            catch (NpgsqlException) when (DateTime.UtcNow < end)
+            {
+                // Not yet.
+            }
+        }
+    }
+
+    private async Task<NpgsqlConnection> OpenOnceAsync()
     {
         var (at, password) = ((await File.ReadAllLinesAsync(Path.Combine(Data, "cluster", "postmaster.pid"), Stop))[3], await File.ReadAllTextAsync(Path.Combine(Data, "database-password"), Stop));
         var connection = new NpgsqlConnection($"Host=127.0.0.1;Port={at};Username=cadence_program;Password={password};Database=cadence;Pooling=false");
