@@ -17,6 +17,9 @@ public static partial class Beginning
         return said is not null && Mark().IsMatch(said) ? said : anew ? Guid.NewGuid().ToString("n")[..12] : null;
     }
 
+    /// <summary>The name under which a browser keeps the draft of what was sent.</summary>
+    public static string DraftOf(HttpRequest request) => Of(request, anew: false) is { } begun ? $"{request.Path}?{Field}={begun}" : $"{request.Path}";
+
     /// <summary>What was sent; nothing where it is no form, or a broken one.</summary>
     public static IFormCollection? FormOf(HttpRequest request)
     {

@@ -26,7 +26,7 @@ public abstract class StudyPage(Storage.Studies studies) : PageModel
     }
 
     /// <summary>Says on the next page that what was typed into this form is kept, so that its draft can go.</summary>
-    protected void Kept() => TempData["Kept"] = Beginning.Of(Request, anew: false) is { } begun ? $"{Request.Path}?begun={begun}" : Request.Path.Value;
+    protected void Kept() => TempData["Kept"] = Beginning.DraftOf(Request);
 
     /// <summary>The page again with what was typed and what is wrong with it.</summary>
     protected PageResult Again()

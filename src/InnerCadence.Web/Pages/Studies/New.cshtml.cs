@@ -26,7 +26,7 @@ public sealed class NewModel(Storage.Studies studies) : PageModel, IStudyForm
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
             return Page();
         }
-        TempData["Kept"] = Beginning.Of(Request, anew: false) is { } begun ? $"{Request.Path}?begun={begun}" : Request.Path.Value;
+        TempData["Kept"] = Beginning.DraftOf(Request);
         return Redirect($"/studies/{await studies.AddAsync(draft, stop)}");
     }
 }
