@@ -1,5 +1,5 @@
 using BenchmarkDotNet.Attributes;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Hearing;
 
 namespace InnerCadence.Bench;
 

@@ -1,5 +1,6 @@
 using BenchmarkDotNet.Attributes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 
 namespace InnerCadence.Bench;
 

@@ -1,5 +1,5 @@
 using BenchmarkDotNet.Attributes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;

@@ -1,4 +1,4 @@
-using InnerCadence.Storage;
+using InnerCadence.Storage.Upkeep;
 
 namespace InnerCadence.Web;
 
@@ -8,7 +8,7 @@ internal static class BackupCommand
     public static bool IsAsked(string[] arguments) => arguments is ["backup" or "restore", _, ..];
 
     /// <returns>0 where it was done; else 1, and a sentence on the error channel.</returns>
-    public static async Task<int> RunAsync(string[] arguments, Backups backups, BackupStore store)
+    public static async Task<int> RunAsync(string[] arguments, Backups backups, BackupFolder store)
     {
         using var stopping = new CancellationTokenSource();
         Console.CancelKeyPress += (_, key) => { key.Cancel = true; stopping.Cancel(); };
@@ -41,7 +41,7 @@ internal static class BackupCommand
         }
     }
 
-    private static async Task<(string Done, string? Problem)> RestoreAsync(string file, Backups backups, BackupStore store, CancellationToken stop)
+    private static async Task<(string Done, string? Problem)> RestoreAsync(string file, Backups backups, BackupFolder store, CancellationToken stop)
     {
         if (!File.Exists(file)) return ("", $"{file} cannot be read.");
         var part = store.Part();

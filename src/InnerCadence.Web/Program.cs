@@ -1,7 +1,19 @@
-using InnerCadence.Storage;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Schema;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
 using InnerCadence.Web;
 using InnerCadence.Web.Api;
-using InnerCadence.Web.Pages;
+using InnerCadence.Web.Background;
+using InnerCadence.Web.Pages.Shared;
 using InnerCadence.Web.Telling;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HostFiltering;
@@ -21,7 +33,7 @@ builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Con
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
-    kestrel.Limits.MaxRequestBodySize = Limits.Body;
+    kestrel.Limits.MaxRequestBodySize = UploadLimits.Body;
 });
 builder.Services.Configure<HostFilteringOptions>(hosts => hosts.AllowEmptyHosts = false);
 builder.Services.AddNpgsqlDataSource(database);
@@ -39,29 +51,29 @@ builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadReque
 builder.Services.AddSingleton<Once>();
 builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
 builder.Services
-    .AddSingleton<Studies>().AddSingleton<Recordings>().AddSingleton<Passages>().AddSingleton<Ideas>()
-    .AddSingleton<Sightings>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
-    .AddSingleton<Coverages>().AddSingleton<Timelines>().AddSingleton<Discography>().AddSingleton<Attributions>()
-    .AddSingleton(new SoundStore(Path.Combine(data, "sounds"))).AddSingleton<Sounds>().AddSingleton<Sessions>()
-    .AddSingleton<Catalogue>().AddSingleton<Imports>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
-    .AddSingleton<Lineages>().AddSingleton<HeardSightings>().AddSingleton<Judges>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
-    .AddSingleton<WrittenPassages>().AddSingleton<Discoveries>().AddSingleton<Comparisons>()
-    .AddSingleton<StudyMaterial>().AddSingleton<Claims>().AddSingleton<NextSteps>().AddSingleton<Practice>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
-    .AddSingleton(new BackupStore(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, builder.Configuration["INNER_CADENCE_RESTORER"], services.GetRequiredService<BackupStore>())).AddHostedService<BackupSchedule>()
-    .AddSingleton<Arrivals>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<Articles>().AddSingleton<ArticleReader>().AddSingleton<Recounts>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
-    .AddSingleton<Waiting>().AddSingleton<Trash>().AddSingleton<Jobs>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
+    .AddSingleton<StudyStore>().AddSingleton<RecordingStore>().AddSingleton<PassageStore>().AddSingleton<IdeaStore>()
+    .AddSingleton<SightingStore>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
+    .AddSingleton<CoverageStore>().AddSingleton<TimelineStore>().AddSingleton<Discography>().AddSingleton<AttributionStore>()
+    .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<SessionStore>()
+    .AddSingleton<RecordingCatalogue>().AddSingleton<ImportStore>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
+    .AddSingleton<LineageStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
+    .AddSingleton<WrittenPassages>().AddSingleton<DiscoveryStore>().AddSingleton<ComparisonStore>()
+    .AddSingleton<StudyMaterial>().AddSingleton<ClaimStore>().AddSingleton<NextSteps>().AddSingleton<PracticeStore>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
+    .AddSingleton(new BackupFolder(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, builder.Configuration["INNER_CADENCE_RESTORER"], services.GetRequiredService<BackupFolder>())).AddHostedService<BackupSchedule>()
+    .AddSingleton<ArrivalStore>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<ArticleStore>().AddSingleton<ArticleReader>().AddSingleton<RecountStore>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
+    .AddSingleton<Waiting>().AddSingleton<Trash>().AddSingleton<JobStore>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
 
 var app = builder.Build();
-if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupStore>());
+if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupFolder>());
 if (Database.IsBehind(database) && (await app.Services.GetRequiredService<Backups>().MakeAsync(BackupReason.BeforeUpdate, DateTime.Now, app.Lifetime.ApplicationStopping)).Problem is { } unsaved)
     throw new InvalidOperationException($"The database wants to be brought up to date, but could not be backed up before. {unsaved} Nothing was changed.");
 Database.Migrate(database);
-if (await app.Services.GetRequiredService<Studies>().ClearUnfinishedAsync(app.Lifetime.ApplicationStopping) is > 0 and var cut)
+if (await app.Services.GetRequiredService<StudyStore>().ClearUnfinishedAsync(app.Lifetime.ApplicationStopping) is > 0 and var cut)
     app.Logger.LogWarning("An earlier start was cut off while it read {Studies} studies; what it left was taken away", cut);
-if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.GetRequiredService<Studies>().AllAsync(default)).Count == 0)
+if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.GetRequiredService<StudyStore>().AllAsync(default)).Count == 0)
     await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
 
-await app.Services.GetRequiredService<Sounds>().ClearAsync(app.Lifetime.ApplicationStopping);
+await app.Services.GetRequiredService<SoundStore>().ClearAsync(app.Lifetime.ApplicationStopping);
 
 app.UseSerilogRequestLogging();
 app.UseSecurityHeaders(ContentPolicy.Headers);

@@ -1,5 +1,5 @@
 using System.Globalization;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
 using OpenQA.Selenium;
 
 namespace InnerCadence.Browser.Tests;

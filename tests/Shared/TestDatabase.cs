@@ -1,4 +1,4 @@
-using InnerCadence.Storage;
+using InnerCadence.Storage.Schema;
 using Npgsql;
 
 namespace InnerCadence.Testing;

@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
-using InnerCadence.Core.Counting;
-using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Evidence;
 
 namespace InnerCadence.Core.Claims;

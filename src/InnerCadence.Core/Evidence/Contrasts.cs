@@ -1,6 +1,3 @@
-using MathNet.Numerics;
-using MathNet.Numerics.Distributions;
-
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>A table of two by two: the player with and without, the others with and without.</summary>

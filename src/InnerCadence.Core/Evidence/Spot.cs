@@ -1,5 +1,4 @@
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Evidence;
 

@@ -1,5 +1,5 @@
 using System.Collections.Immutable;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Hands;
@@ -40,7 +40,7 @@ public sealed record Rudiment(string Name, string Group, int Grid, int Length, b
     public string Text => CountWriter.Write(AsPassage());
 
     /// <summary>The catalogue, read from its text once.</summary>
-    public static IReadOnlyList<Rudiment> All { get; } = Read(Catalogue.Text);
+    public static IReadOnlyList<Rudiment> All { get; } = Read(RudimentList.Text);
 
     public static Rudiment? Find(string name) => All.FirstOrDefault(r => string.Equals(r.Name, name, StringComparison.OrdinalIgnoreCase));
 

@@ -1,5 +1,4 @@
 using InnerCadence.Core.Likeness;
-using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;
 

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;

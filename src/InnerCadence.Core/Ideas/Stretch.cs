@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;

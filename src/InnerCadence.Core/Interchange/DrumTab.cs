@@ -1,5 +1,6 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Interchange;
 

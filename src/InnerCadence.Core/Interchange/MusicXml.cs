@@ -1,7 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Xml.Linq;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Interchange;

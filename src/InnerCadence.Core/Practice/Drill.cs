@@ -1,5 +1,3 @@
-using InnerCadence.Core.Music;
-
 namespace InnerCadence.Core.Practice;
 
 /// <summary>Rounds of a figure in which it drops out, so that coming back is practised (rhythm.md, "Re-entry"), or is traded with bars of one's own.</summary>

@@ -1,7 +1,6 @@
 using System.Globalization;
-using System.Text.RegularExpressions;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Timing;
 

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Timing;
 
 /// <summary>A note value of the old tempo takes over as one of the new.</summary>

@@ -21,14 +21,14 @@ public static class Quantise
     /// <param name="At">From the first beat, in ticks.</param>
     /// <param name="Onset">Which of the onsets, from 0.</param>
     /// <param name="Weak">Another division would have done nearly as well and put it elsewhere.</param>
-    public readonly record struct Placed(Tick At, int Onset, bool Weak);
+    public readonly record struct PlacedOnset(Tick At, int Onset, bool Weak);
 
     /// <summary>Each onset's place. Two onsets that fall on one place are one: the earlier stays.</summary>
     /// <param name="onsets">Seconds from the first beat, in order; more than half a beat before it are left out.</param>
     /// <param name="beat">Length of the beat in music.</param>
     /// <param name="secondsPerBeat">Above zero.</param>
     /// <param name="spread">Standard deviation of the taps in seconds, above zero.</param>
-    public static IReadOnlyList<Placed> Place(IReadOnlyList<double> onsets, Tick beat, double secondsPerBeat, double spread = UsualSpread)
+    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, double secondsPerBeat, double spread = UsualSpread)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(secondsPerBeat);
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(spread);
@@ -38,7 +38,7 @@ public static class Quantise
             .Select(g => (Beat: g.Key, Onsets: g.ToList())).ToList();
         var costs = byBeat.Select(b => Divisions.Select(d => Error(b.Onsets.Select(o => o.At - b.Beat), d, secondsPerBeat / spread) + PerDivision * d).ToArray()).ToList();
         var chosen = Cheapest(costs);
-        var placed = new Dictionary<int, Placed>();
+        var placed = new Dictionary<int, PlacedOnset>();
         for (var i = 0; i < byBeat.Count; i++)
         {
             var rival = Enumerable.Range(0, Divisions.Length).Where(d => d != chosen[i] && costs[i][d] - costs[i][chosen[i]] < Weak).ToList();

@@ -1,10 +1,14 @@
 using System.Text;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Interchange;
 
@@ -58,11 +62,11 @@ public static class ConvertApi
             : Write(read, to!, null, null, sticking);
     }
 
-    private static async Task<IResult> OfPassageAsync(PassageId passage, string format, string? sticking, Passages passages, KnownSounds sounds, CancellationToken stop) =>
+    private static async Task<IResult> OfPassageAsync(PassageId passage, string format, string? sticking, PassageStore passages, KnownSounds sounds, CancellationToken stop) =>
         (Writable.Contains(format) || format is "ring" or "words") && await passages.FindAsync(passage, stop) is { } row
             ? Write(CountLines.Parse(row.Text), format, $"passage-{passage}", row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, sticking, await sounds.MapAsync(stop), await passages.OffsetsAsync(passage, stop)) : Results.NotFound();
 
-    private static async Task<IResult> OfIdeaAsync(IdeaId idea, string format, string? sticking, Ideas ideas, KnownSounds sounds, CancellationToken stop) =>
+    private static async Task<IResult> OfIdeaAsync(IdeaId idea, string format, string? sticking, IdeaStore ideas, KnownSounds sounds, CancellationToken stop) =>
         (Writable.Contains(format) || format is "ring" or "words") && await ideas.FindAsync(idea, stop) is { } row
             ? Write(CountLines.Parse(row.Text), format, $"idea-{idea}", null, sticking, await sounds.MapAsync(stop)) : Results.NotFound();
 
@@ -77,7 +81,7 @@ public static class ConvertApi
         "ring" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Ring.Draw(read.Passage))), "image/svg+xml", name + "-ring.svg"),
         "words" => Results.File(Encoding.UTF8.GetBytes(string.Join('\n', ReadBack.Of(read.Passage)) + "\n"), "text/plain; charset=utf-8", name + ".words.txt"),
         "svg" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Strands.Draw(read.Passage, new()))), "image/svg+xml", name is null ? null : name + ".svg"),
-        _ => Results.File(Wav.Write(Mixdown.Render(Performance.Of(read.Passage, tempo), SoundApi.Sound), 2), "audio/wav", name is null ? null : name + ".wav"),
+        _ => Results.File(Wav.Write(Mixdown.Render(Rendition.Of(read.Passage, tempo), SoundApi.Sound), 2), "audio/wav", name is null ? null : name + ".wav"),
     };
 
     /// <summary>How hands are written into a score: as lyrics unless something else is asked for.</summary>

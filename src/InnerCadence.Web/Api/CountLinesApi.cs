@@ -1,6 +1,8 @@
 using System.Text.Json.Nodes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Web.Drawing;
 
 namespace InnerCadence.Web.Api;
@@ -26,7 +28,7 @@ public static class CountLinesApi
         if (picture is not (null or "strands" or "ring" or "staff")) return Results.Problem($"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
         var read = CountLines.Parse(request.Text);
         var answer = Answer(read, lean: edit);
-        var first = Math.Clamp(bar, 1, Limits.Bars);
+        var first = Math.Clamp(bar, 1, UploadLimits.Bars);
         if (picture is not null)
         {
             answer["picture"] = picture switch

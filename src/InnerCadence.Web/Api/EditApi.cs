@@ -1,5 +1,7 @@
 using System.Text.Json.Nodes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 

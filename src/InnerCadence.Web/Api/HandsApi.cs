@@ -1,5 +1,5 @@
 using System.Text.Json.Nodes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Music;
 

@@ -1,9 +1,11 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Sightings;
 
 namespace InnerCadence.Web.Api;
 

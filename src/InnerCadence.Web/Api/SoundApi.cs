@@ -1,10 +1,12 @@
 using System.Collections.Concurrent;
 using System.Text.Json.Nodes;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
-using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Core.Playing;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Sightings;
 using InnerCadence.Web.Drawing;
 
 namespace InnerCadence.Web.Api;
@@ -50,11 +52,11 @@ public static class SoundApi
                 return Results.Problem($"‘{request.Click}’ is no note value that a click can have: write for example 1/4, 1/8 or 3/16.", statusCode: StatusCodes.Status400BadRequest);
             click = new Tick((int)(4L * Tick.PerQuarter * value.Upper / value.Lower));
         }
-        var performance = Performance.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click);
+        var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click);
         return Results.Json(new JsonObject
         {
             ["length"] = performance.Length,
-            ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null))?.Value ?? Performance.UsualTempo,
+            ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null))?.Value ?? Rendition.UsualTempo,
             ["voices"] = new JsonArray([.. passage.Voices.Select(v => (JsonNode)new JsonObject { ["code"] = v.Code, ["name"] = v.Name, ["layer"] = Strands.LayerOf(v) })]),
             ["notes"] = new JsonArray([.. performance.Notes.Select(n => (JsonNode)new JsonObject
             {
@@ -101,20 +103,20 @@ public static class SoundApi
         });
     }
 
-    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, Passages passages, CancellationToken stop)
+    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
-        var performance = Performance.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, offsets: asPlayed is true ? await passages.OffsetsAsync(passage, stop) : null);
+        var performance = Rendition.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, offsets: asPlayed is true ? await passages.OffsetsAsync(passage, stop) : null);
         return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav", $"passage-{passage}{(asPlayed is true ? "-as-played" : "")}.wav");
     }
 
     /// <summary>The file at hand for a recording, in ranges, so that a player can go to any place at once.</summary>
-    private static async Task<IResult> AtHandAsync(RecordingId recording, Sounds sounds, SoundStore store, CancellationToken stop) =>
+    private static async Task<IResult> AtHandAsync(RecordingId recording, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
         await sounds.OfRecordingAsync(recording, stop) is { } sound && store.Has(sound.Hash)
             ? Results.Stream(store.Open(sound.Hash), sound.Media, enableRangeProcessing: true, entityTag: new($"\"{sound.Hash}\""))
             : Results.NotFound();
 
-    private static async Task<IResult> OfSightingAsync(SightingId sighting, Sightings sightings, Sounds sounds, SoundStore store, CancellationToken stop) =>
+    private static async Task<IResult> OfSightingAsync(SightingId sighting, SightingStore sightings, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
         await sightings.FindAsync(sighting, stop) is { } row ? await AtHandAsync(row.RecordingId, sounds, store, stop) : Results.NotFound();
 
     /// <summary>The samples of one sound of the kit, made once.</summary>

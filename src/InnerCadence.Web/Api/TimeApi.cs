@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Web.Api;

@@ -1,5 +1,4 @@
-using InnerCadence.Core.Counting;
-using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Web.Drawing;

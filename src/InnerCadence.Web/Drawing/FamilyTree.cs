@@ -1,5 +1,5 @@
 using InnerCadence.Core.Ideas;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
 
 namespace InnerCadence.Web.Drawing;
 

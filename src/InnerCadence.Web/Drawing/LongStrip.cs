@@ -1,7 +1,7 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Recordings;
 
 namespace InnerCadence.Web.Drawing;
 
@@ -126,7 +126,7 @@ public sealed class LongStrip
         var path = new System.Text.StringBuilder();
         for (var x = 0; x < Width; x += step)
         {
-            var (first, last) = ((int)((From + x / Width * (To - From)) * Core.Sound.Overview.AColumn), (int)((From + (x + step) / Width * (To - From)) * Core.Sound.Overview.AColumn));
+            var (first, last) = ((int)((From + x / Width * (To - From)) * Core.Hearing.Overview.AColumn), (int)((From + (x + step) / Width * (To - From)) * Core.Hearing.Overview.AColumn));
             if (first >= sound.Length) break;
             var loud = 0;
             for (var i = first; i <= Math.Min(last, sound.Length - 1); i++) loud = Math.Max(loud, sound[i]);

@@ -1,5 +1,5 @@
 using System.Globalization;
-using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Web.Drawing;
 

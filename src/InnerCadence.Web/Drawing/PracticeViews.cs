@@ -1,5 +1,5 @@
 using System.Globalization;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Practice;
 
 namespace InnerCadence.Web.Drawing;
 

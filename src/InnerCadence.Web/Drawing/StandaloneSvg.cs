@@ -1,5 +1,3 @@
-using Microsoft.AspNetCore.Html;
-
 namespace InnerCadence.Web.Drawing;
 
 /// <summary>A picture as a file of its own: with the looks that the page's style sheet gives it, on paper.</summary>

@@ -1,5 +1,5 @@
 using System.IO.Compression;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Exchange;
 
 namespace InnerCadence.Web.Interchange;
 
@@ -24,7 +24,7 @@ public static class Arriving
     public static string NameOf(IFormFile file)
     {
         var name = new string([.. file.FileName.Split('/', '\\')[^1].Where(c => !char.IsControl(c))]);
-        return name.Length == 0 ? "file" : name.Length > Limits.Name ? name[..Limits.Name] : name;
+        return name.Length == 0 ? "file" : name.Length > UploadLimits.Name ? name[..UploadLimits.Name] : name;
     }
 
     /// <summary>What the piece may be called.</summary>

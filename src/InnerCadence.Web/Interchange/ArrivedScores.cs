@@ -1,11 +1,16 @@
 using System.Text.Json;
-using InnerCadence.Core.Counting;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
 
 namespace InnerCadence.Web.Interchange;
 
 /// <summary>The long work of making passages of many files, file by file, so that a crash loses one file’s work at most and makes none twice.</summary>
-public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arrivals arrivals, Studies studies, KnownSounds sounds, ILogger<ArrivedScores> log)
+public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, JobStore jobs, ArrivalStore arrivals, StudyStore studies, KnownSounds sounds, ILogger<ArrivedScores> log)
 {
     public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
     {
@@ -50,14 +55,14 @@ public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, Jobs jobs, Arr
                 Tempo = score.Passage.Tempo?.Value,
                 Note = $"Made for the file {file.Name}.",
             };
-            var draft = new PassageDraft { Text = score.Text, Bars = score.Passage.Bars, Kind = arrival.Kind, HeardFrom = "colleague", Note = string.Join(' ', score.Doubts.Prepend($"From the file {file.Name}.")) is var note && note.Length > Limits.Note ? note[..Limits.Note] : note };
+            var draft = new PassageDraft { Text = score.Text, Bars = score.Passage.Bars, Kind = arrival.Kind, HeardFrom = "colleague", Note = string.Join(' ', score.Doubts.Prepend($"From the file {file.Name}.")) is var note && note.Length > UploadLimits.Note ? note[..UploadLimits.Note] : note };
             await arrivals.MakeAsync(file, studyId, arrival.RecordingId, own, draft, arrival.KeepsTiming ? score.Offsets : [], score.Unknown.Count > 0 ? $"Made, without {string.Join(", ", score.Unknown.Select(u => u.Called))}." : "Made.", stop);
         }
 
         async Task EndAsync(string state, string said)
         {
             await using var connection = await source.OpenConnectionAsync(stop);
-            await Jobs.EndAsync(connection, null, job.Id, worker, state, said, stop);
+            await JobStore.EndAsync(connection, null, job.Id, worker, state, said, stop);
         }
     }
 }

@@ -4,9 +4,11 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Xml;
 using System.Xml.Linq;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Web.Interchange;

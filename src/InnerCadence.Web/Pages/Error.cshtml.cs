@@ -1,3 +1,4 @@
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
@@ -30,7 +31,7 @@ public sealed class ErrorModel(IAntiforgery antiforgery) : PageModel
         {
             404 => ("Not here", "There is nothing at this address; it may have been deleted. Deleted studies can be brought back from the list of studies."),
             400 => ("Not understood", "The page had been open too long or was sent from elsewhere, so nothing was changed. Go back, load the page again and send it once more."),
-            413 => ("Too large", $"What was sent is larger than {Limits.Body / 1024} KiB, so nothing was changed. Split it into several passages."),
+            413 => ("Too large", $"What was sent is larger than {UploadLimits.Body / 1024} KiB, so nothing was changed. Split it into several passages."),
             507 => ("The disk is full", "Nothing was changed. Make room on the disk that holds the data folder, then send it again."),
             503 => ("The database is away", "Nothing was changed. It may be starting, or was stopped; try again in a moment."),
             >= 500 => ("Something went wrong", "Nothing was changed. Try again; if it happens again, the log of ./start says why."),

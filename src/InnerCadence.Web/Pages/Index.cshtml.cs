@@ -1,11 +1,12 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Studies;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace InnerCadence.Web.Pages;
 
 /// <summary>All studies, and the deleted ones to bring back.</summary>
-public sealed class IndexModel(Storage.Studies studies) : PageModel
+public sealed class IndexModel(StudyStore studies) : PageModel
 {
     public IReadOnlyList<StudyRow> Kept { get; private set; } = [];
     public IReadOnlyList<StudyRow> Deleted { get; private set; } = [];

@@ -1,16 +1,20 @@
 using System.Globalization;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Interchange;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Upkeep;
 using InnerCadence.Web.Pages.Files;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace InnerCadence.Web.Pages;
 
 /// <summary>What holds for the whole installation.</summary>
-[RequestSizeLimit(BackupStore.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = BackupStore.MostBytes)]
-public sealed class SettingsModel(Judges judges, Storage.Practice practice, KnownSounds sounds, Backups backups, BackupStore store, TimeProvider time) : PageModel
+[RequestSizeLimit(BackupFolder.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = BackupFolder.MostBytes)]
+public sealed class SettingsModel(JudgementStore judges, PracticeStore practice, KnownSounds sounds, Backups backups, BackupFolder store, TimeProvider time) : PageModel
 {
     [BindProperty]
     public string? Judge { get; set; }

@@ -1,12 +1,17 @@
-using System.Globalization;
 using System.Text.Encodings.Web;
-using InnerCadence.Core.Claims;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Telling;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Pages.Ideas;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Telling;
 
@@ -17,7 +22,7 @@ namespace InnerCadence.Web.Telling;
 public sealed record ReadArticle(string Html, IReadOnlyDictionary<string, string> Numbers, IReadOnlyList<(string Code, string Was, string Is)> Changed, IReadOnlyList<string> Unknown);
 
 /// <summary>Fills an article in: numbers and claims as they are now, examples with their notation, notes to recordings and other sources.</summary>
-public sealed class ArticleReader(Storage.Ideas ideas, Storage.Passages passages, Storage.Recordings recordings, StudyMaterial material, Storage.Claims claims, Attributions attributions, Articles articles)
+public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, RecordingStore recordings, StudyMaterial material, ClaimStore claims, AttributionStore attributions, ArticleStore articles)
 {
     public async Task<ReadArticle> ReadAsync(Study study, string text, IReadOnlyDictionary<string, string> saved, CancellationToken stop)
     {

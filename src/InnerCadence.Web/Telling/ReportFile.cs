@@ -3,7 +3,7 @@ using System.IO.Compression;
 using System.Text;
 using InnerCadence.Core.Music;
 using InnerCadence.Web.Drawing;
-using InnerCadence.Web.Pages;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Telling;
 
@@ -94,7 +94,7 @@ public static class ReportWords
         if (answer.IsFew) yield return ("warning", "little is searched: take it as a first hint");
     }
 
-    public static string Dated(ListedPlace p) => p.RecordedFrom is { } from ? (p.View?.Row.RecordedTo ?? p.Heard?.RecordedTo) is { } to ? new Core.Evidence.PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
+    public static string Dated(ListedPlace p) => p.RecordedFrom is { } from ? (p.View?.Row.RecordedTo ?? p.Heard?.RecordedTo) is { } to ? new PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
 
     /// <summary>Sticking: R L R L; or that it is not known.</summary>
     public static string Sticking(Passage exemplar)

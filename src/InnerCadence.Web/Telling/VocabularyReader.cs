@@ -1,11 +1,15 @@
 using InnerCadence.Core.Claims;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Telling;
-using InnerCadence.Storage;
-using InnerCadence.Web.Pages;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Telling;
 
@@ -33,7 +37,7 @@ public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched
 }
 
 /// <summary>Brings together what a report says (evidence.md, "Report").</summary>
-public sealed class VocabularyReader(Storage.Ideas ideas, Storage.Recordings recordings, StudyMaterial material, Storage.Sightings sightings, HeardSightings heard, Storage.Claims claims, Lineages lineages)
+public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings, HeardStore heard, ClaimStore claims, LineageStore lineages)
 {
     public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
     {

@@ -1,5 +1,4 @@
 using InnerCadence.Core.Claims;
-using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
@@ -46,7 +45,7 @@ internal static class Made
         new(Called, new Dictionary<long, IReadOnlyList<Performance>> { [Idea] = performances }, bars, fills ?? []);
 
     public static PlayedBar Bar(int number, string text, string title = "Piece 1", long player = Nell) =>
-        new(player, 1, title, title, number, InnerCadence.Core.Discovery.Bar.Of(InnerCadence.Core.Counting.CountLines.Parse(text).Passage, 0).First(), number);
+        new(player, 1, title, title, number, InnerCadence.Core.Discovery.Bar.Of(InnerCadence.Core.Counting.Reading.CountLines.Parse(text).Passage, 0).First(), number);
 
     public static Stand Of(ClaimTest test, params Performance[] performances) => Standings.Of(test, With(performances));
 }

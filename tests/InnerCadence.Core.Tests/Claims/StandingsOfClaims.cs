@@ -153,7 +153,7 @@ public class StandingsOfClaims
     {
         PlayedFill Fill(int i, string text)
         {
-            var passage = InnerCadence.Core.Counting.CountLines.Parse(text).Passage;
+            var passage = InnerCadence.Core.Counting.Reading.CountLines.Parse(text).Passage;
             return new(Nell, $"Piece {i % 7}", $"fill {i}", i, passage, Traits.Of(passage)!);
         }
         var fills = Enumerable.Range(1, 30).Select(i => Fill(i, i <= 24 ? "SN: 3L e & a" : i <= 28 ? "SN: 3R e" : "SN: 3 e")).ToList();

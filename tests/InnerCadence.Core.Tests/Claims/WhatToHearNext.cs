@@ -1,5 +1,6 @@
 using CsCheck;
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Music;
 using static InnerCadence.Core.Tests.Claims.Made;
 
 namespace InnerCadence.Core.Tests.Claims;
@@ -35,7 +36,7 @@ public class WhatToHearNext
         OpenClaim Claim(ClaimTest test, params Core.Evidence.Performance[] evidence) => new(1, test.Sentence(With().Names), test, Of(test, evidence));
         var studio = Claim(new PresentIn(Nell, Idea, 0.5, "studio"), Recording(1, 1), Recording(2, 0), Recording(7, 1));
         NextToHear.Of(Stratum.Of(Shelf), [studio])!.ShouldSatisfyAllConditions(n => n.Recording.Id.ShouldBe(6, "half of its stratum is searched, two thirds of the other"), n => n.For.ShouldBe(studio));
-        var early = Claim(new NeverBefore(Nell, Idea, Core.Evidence.PartialDate.Parse("1966")!.Value), Recording(7, 2, recorded: "1972"));
+        var early = Claim(new NeverBefore(Nell, Idea, PartialDate.Parse("1966")!.Value), Recording(7, 2, recorded: "1972"));
         NextToHear.Of(Stratum.Of(Shelf), [studio, early])!.Recording.Id.ShouldBe(3, "a silence that nobody heard is wider than any interval");
     }
 
@@ -47,7 +48,7 @@ public class WhatToHearNext
         var more = Claim(new MoreThan(Nell, Idea, Oda), [.. Enumerable.Range(1, 16).Select(i => Recording(i, 2)), .. Enumerable.Range(21, 4).Select(i => Recording(i, i % 4 == 0 ? 1 : 0, bars: 20, player: Oda))]);
         var shelf = new[] { Side(1, 1965, "live", false, 300), Side(2, 1965, "live", false, 40, Oda) };
         NextToHear.Of([.. shelf.GroupBy(r => r.Player).SelectMany(g => Stratum.Of([.. g]))], [more])!.Recording.Id.ShouldBe(2);
-        var early = Claim(new NeverBefore(Nell, Idea, Core.Evidence.PartialDate.Parse("1966-06")!.Value), Recording(7, 2, recorded: "1972"));
+        var early = Claim(new NeverBefore(Nell, Idea, PartialDate.Parse("1966-06")!.Value), Recording(7, 2, recorded: "1972"));
         Listenable[] dated = [Side(3, 1966, "live", false) with { Latest = new(1966, 3, 1) }, Side(4, 1966, "studio", false) with { Latest = new(1966, 9, 1) }, Side(5, 2015, "live", false) with { Latest = new(2015, 1, 1) }];
         NextToHear.Of(Stratum.Of(dated), [early])!.ShouldSatisfyAllConditions(n => n.For.ShouldBe(early), n => n.Recording.Id.ShouldBe(3));
         NextToHear.Of(Stratum.Of(dated[1..]), [early])!.For.ShouldBeNull();

@@ -1,4 +1,4 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 
 namespace InnerCadence.Core.Tests.Counting;
 

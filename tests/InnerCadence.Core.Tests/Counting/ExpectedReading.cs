@@ -1,6 +1,7 @@
 using System.Text.Json;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Tests.Counting;
 

@@ -1,5 +1,7 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Tests.Counting;
 

@@ -1,5 +1,5 @@
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Tests.Counting;
 

@@ -1,5 +1,6 @@
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Counting;

@@ -1,5 +1,5 @@
 using System.Diagnostics;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 
 namespace InnerCadence.Core.Tests.Counting;
 

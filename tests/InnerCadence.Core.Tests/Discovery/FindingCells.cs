@@ -1,8 +1,7 @@
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Likeness;
-using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Discovery;
 

@@ -1,5 +1,6 @@
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Evidence;
 

@@ -1,6 +1,6 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hands;
-using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Hands;
 

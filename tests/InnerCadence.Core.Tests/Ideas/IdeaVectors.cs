@@ -1,6 +1,5 @@
-using System.Collections.Immutable;
 using System.Text.Json;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;

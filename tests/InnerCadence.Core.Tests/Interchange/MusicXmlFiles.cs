@@ -1,6 +1,6 @@
 using System.Xml.Linq;
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 

@@ -1,5 +1,5 @@
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 

@@ -1,6 +1,6 @@
 using System.Text.Json.Nodes;
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
 

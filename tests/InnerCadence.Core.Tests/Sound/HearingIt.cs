@@ -1,6 +1,6 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
 
 namespace InnerCadence.Core.Tests.Sound;
 
@@ -65,8 +65,8 @@ public class HearingIt
     {
         var notes = Play("tempo 120\nSN: 2 4 | 2").Notes;
         notes.Select(n => n.At).ShouldBe([0.5, 1.5, 2.5]);
-        Performance.Of(CountLines.Parse("SN: 2").Passage, Bpm.Of(60)).Notes.Single().At.ShouldBe(1);
-        Play("SN: 2").Notes.Single().At.ShouldBe(60 / Performance.UsualTempo);
+        Rendition.Of(CountLines.Parse("SN: 2").Passage, Bpm.Of(60)).Notes.Single().At.ShouldBe(1);
+        Play("SN: 2").Notes.Single().At.ShouldBe(60 / Rendition.UsualTempo);
         Play("tempo 120\nSN: 2 | 2").Length.ShouldBe(4);
     }
 
@@ -142,7 +142,7 @@ public class HearingIt
         BitConverter.ToInt16(file, 50).ShouldBe(short.MaxValue, "what is too loud is cut off");
     }
 
-    private static Performance Play(string text) => Performance.Of(CountLines.Parse(text).Passage);
+    private static Rendition Play(string text) => Rendition.Of(CountLines.Parse(text).Passage);
 
     private static float[] Samples(string code, Dynamic dynamic)
     {
@@ -170,13 +170,13 @@ public class HearingIt
     public void An_open_hat_at_the_end_is_closed_by_the_start_only_where_the_passage_repeats(bool looped, double? until)
     {
         var passage = CountLines.Parse("tempo 60\nHH: 1 4&o\n").Passage with { Looped = looped };
-        Performance.Of(passage).Notes[^1].Until.ShouldBe(until);
+        Rendition.Of(passage).Notes[^1].Until.ShouldBe(until);
     }
 
     [Fact]
     public void A_click_of_another_pulse_runs_over_the_bar_lines_and_marks_where_it_meets_them()
     {
-        var beats = Performance.Of(CountLines.Parse("tempo 60\nSN: 1 | 1 | 1\n").Passage, click: new Tick(3 * Tick.PerQuarter)).Beats;
+        var beats = Rendition.Of(CountLines.Parse("tempo 60\nSN: 1 | 1 | 1\n").Passage, click: new Tick(3 * Tick.PerQuarter)).Beats;
         beats.Select(b => b.At).ShouldBe([0, 3, 6, 9]);
         beats.Select(b => b.First).ShouldBe([true, false, false, false]);
     }

@@ -1,6 +1,7 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
 
 namespace InnerCadence.Core.Tests.Sound;
 
@@ -9,7 +10,7 @@ public class OnsetsInSound
 {
     private static float[] Sound(string text)
     {
-        var mix = Mixdown.Render(Performance.Of(CountLines.Parse(text).Passage), key => Synth.Render(key));
+        var mix = Mixdown.Render(Rendition.Of(CountLines.Parse(text).Passage), key => Synth.Render(key));
         return [.. Enumerable.Range(0, mix.Length / 2).Select(i => (mix[2 * i] + mix[2 * i + 1]) / 2)];
     }
 

@@ -1,9 +1,10 @@
 using System.Buffers.Binary;
 using System.Text;
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Sound;

@@ -1,6 +1,8 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
 
 namespace InnerCadence.Core.Tests.Sound;
 
@@ -10,7 +12,7 @@ public class Transcribing
     private static Passage Proposed(string text, double shift = 0)
     {
         var passage = CountLines.Parse(text).Passage;
-        var mix = Mixdown.Render(Performance.Of(passage), Synth.Render);
+        var mix = Mixdown.Render(Rendition.Of(passage), Synth.Render);
         var onsets = new Onsets(Synth.Rate);
         onsets.Add(new float[(int)(shift * Synth.Rate)]);
         onsets.Add([.. Enumerable.Range(0, mix.Length / 2).Select(i => (mix[2 * i] + mix[2 * i + 1]) / 2)]);

@@ -1,5 +1,5 @@
 using CsCheck;
-using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Timing;

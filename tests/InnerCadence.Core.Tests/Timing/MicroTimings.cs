@@ -1,8 +1,8 @@
 using CsCheck;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Timing;
@@ -65,7 +65,7 @@ public class MicroTimings
     public void Offsets_are_heard_and_come_out_of_a_MIDI_file_again()
     {
         var offsets = Offsets(12);
-        var (written, played) = (Performance.Of(Passage), Performance.Of(Passage, offsets: offsets));
+        var (written, played) = (Rendition.Of(Passage), Rendition.Of(Passage, offsets: offsets));
         played.Notes.Sum(n => n.At).ShouldBe(written.Notes.Sum(n => n.At) + offsets.Sum(o => o.Milliseconds) / 1000, 1e-6);
 
         var read = MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General, offsets: offsets).Write(), out _)!, PercussionMap.General, out _)!;

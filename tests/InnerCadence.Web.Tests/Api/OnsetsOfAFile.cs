@@ -1,14 +1,14 @@
 using System.Net;
 using System.Text.Json.Nodes;
-using InnerCadence.Core.Counting;
-using InnerCadence.Core.Sound;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Playing;
 
 namespace InnerCadence.Web.Tests.Api;
 
 /// <summary>A WAV file sent to be listened to: what comes back, and what is said of a file that is none.</summary>
 public class OnsetsOfAFile(Application application) : IClassFixture<Application>
 {
-    private static readonly byte[] Groove = Wav.Write(Mixdown.Render(Performance.Of(CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3& | %x3").Passage), Synth.Render), 2);
+    private static readonly byte[] Groove = Wav.Write(Mixdown.Render(Rendition.Of(CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3& | %x3").Passage), Synth.Render), 2);
 
     private async Task<(HttpStatusCode Status, JsonNode Answer)> SendAsync(HttpContent body)
     {

@@ -1,6 +1,6 @@
 using ArchUnitNET.Loader;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Schema;
 
 namespace InnerCadence.Web.Tests.Architecture;
 

@@ -1,8 +1,6 @@
 using System.Globalization;
 using System.Xml.Linq;
-using InnerCadence.Core.Evidence;
-using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Recordings;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Pages.Recordings;
 

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text.Encodings.Web;
 using System.Xml.Linq;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 using InnerCadence.Web.Drawing;
 

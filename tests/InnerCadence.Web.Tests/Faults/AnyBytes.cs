@@ -1,13 +1,14 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Text;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Interchange;
-using InnerCadence.Core.Sound;
-using InnerCadence.Storage;
+using InnerCadence.Core.Playing;
+using InnerCadence.Storage.Exchange;
 using InnerCadence.Web.Interchange;
 using InnerCadence.Web.Telling;
-using InnerCadence.Web.Tests.Storage;
 
 namespace InnerCadence.Web.Tests.Faults;
 

@@ -5,7 +5,7 @@ using System.Text;
 using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
 using Dapper;
-using InnerCadence.Web.Tests.Storage;
+using InnerCadence.Web.Tests.Starting;
 using Npgsql;
 
 namespace InnerCadence.Web.Tests.Faults;
@@ -35,7 +35,7 @@ public sealed class KillsAtRandom : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         await Shell.RunAsync("chmod 755 \"$1\"", folder.FullName);
-        port = Starting.FreePort();
+        port = TheStartCommand.FreePort();
     }
 
     public async ValueTask DisposeAsync()

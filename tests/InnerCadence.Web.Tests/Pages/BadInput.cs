@@ -1,5 +1,4 @@
 using System.Net;
-using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
 
 namespace InnerCadence.Web.Tests.Pages;

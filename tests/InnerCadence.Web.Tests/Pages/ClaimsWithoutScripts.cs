@@ -1,5 +1,6 @@
 using System.Net;
 using AngleSharp.Html.Dom;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Tests.Pages;
 

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
-using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
 
 namespace InnerCadence.Web.Tests.Pages;

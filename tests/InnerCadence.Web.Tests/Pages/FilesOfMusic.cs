@@ -3,7 +3,8 @@ using System.Net;
 using System.Text;
 using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Storage.Exchange;
 using InnerCadence.Web.Interchange;
 
 namespace InnerCadence.Web.Tests.Pages;
@@ -86,7 +87,7 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     public async Task Tables_and_concordances_come_as_CSV_and_as_JSON_with_the_same_rows()
     {
         var pages = new[] { "/ideas/3?handler=Sheet&format=", "/studies/1/compare?handler=Sheet&format=" }
-            .Concat(InnerCadence.Storage.StudyTables.Names.Append(InnerCadence.Storage.TraitsTable.Name).Select(t => $"/studies/1/tables/{t}?format="));
+            .Concat(StudyTables.Names.Append(TraitsTable.Name).Select(t => $"/studies/1/tables/{t}?format="));
         foreach (var page in pages)
         {
             var json = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync(page + "json", TestContext.Current.CancellationToken))!.AsArray();

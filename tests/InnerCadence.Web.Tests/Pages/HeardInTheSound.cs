@@ -39,7 +39,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var proposal = await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=2");
         var text = proposal.QuerySelector("textarea")!.TextContent;
         text.ShouldContain("SN: 2 4");
-        Core.Counting.CountLines.Parse(text).Passage.Strokes.Count(s => s.Voice == Core.Music.Voice.Hat).ShouldBeGreaterThanOrEqualTo(12);
+        Core.Counting.Reading.CountLines.Parse(text).Passage.Strokes.Count(s => s.Voice == Core.Music.Voice.Hat).ShouldBeGreaterThanOrEqualTo(12);
         ((IHtmlInputElement)proposal.QuerySelector("#Input_Bar")!).Value.ShouldBe("9");
         ((IHtmlInputElement)proposal.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("0:19.919");
         var (response, saved) = await application.PressAsync(proposal, "/recordings/3/passages/new", "Save");

@@ -2,7 +2,13 @@ using System.Globalization;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Tests.Pages;
 
@@ -18,13 +24,13 @@ public class RandomStudies(Application application) : IClassFixture<Application>
     public async Task Every_page_says_what_the_account_counts(int seed)
     {
         var (study, ideas) = await MakeAsync(seed);
-        var subject = (await application.Get<Studies>().FindAsync(study, Stop))!.Subject;
+        var subject = (await application.Get<StudyStore>().FindAsync(study, Stop))!.Subject;
         var account = await application.Get<EvidenceOfIdeas>().AccountAsync(study, Stop);
         var sheet = (await application.Client.GetStringAsync($"/studies/{study}/compare?handler=Sheet&format=csv", Stop)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Skip(1).Select(l => l.Split(',')).ToList();
         var report = await application.PageAsync($"/studies/{study}/report");
         foreach (var id in ideas)
         {
-            var idea = (await application.Get<InnerCadence.Storage.Ideas>().FindAsync(id, Stop))!;
+            var idea = (await application.Get<IdeaStore>().FindAsync(id, Stop))!;
             var all = account.Of(idea.AsNamed());
             var answer = Answer.Of(all.Where(p => p.Player == subject.Id.Value));
             var said = answer.Bars == 0 ? "not searched" : $"({answer.Events} in {Words.Bars(answer.Bars)})";
@@ -57,8 +63,8 @@ public class RandomStudies(Application application) : IClassFixture<Application>
     {
         var random = new Random(seed);
         var (studies, recordings, coverages, passages, ideas, sightings, heard) = (
-            application.Get<Studies>(), application.Get<InnerCadence.Storage.Recordings>(), application.Get<Coverages>(), application.Get<InnerCadence.Storage.Passages>(),
-            application.Get<InnerCadence.Storage.Ideas>(), application.Get<InnerCadence.Storage.Sightings>(), application.Get<HeardSightings>());
+            application.Get<StudyStore>(), application.Get<RecordingStore>(), application.Get<CoverageStore>(), application.Get<PassageStore>(),
+            application.Get<IdeaStore>(), application.Get<SightingStore>(), application.Get<HeardStore>());
         var study = await studies.AddAsync(new($"Random {seed}", "", "Nell Tarrow", Handedness.Right, ["Oda Finch"]), Stop);
         var players = (await studies.FindAsync(study, Stop))!.Players;
         var today = DateOnly.FromDateTime(DateTime.Now);

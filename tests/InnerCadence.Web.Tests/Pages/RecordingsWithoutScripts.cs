@@ -180,7 +180,7 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         var listen = await application.PageAsync("/recordings/17/listen");
         var attach = listen.QuerySelectorAll("form").Single(f => f.QuerySelector("#file") is not null).GetAttribute("action")!;
         (await UploadAsync(listen, attach, "letter.wav", "a letter, not a sound"u8.ToArray(), HttpStatusCode.UnprocessableEntity)).TextContentOf("main").ShouldContain("Nothing was attached");
-        await UploadAsync(listen, attach, "tone.wav", InnerCadence.Core.Sound.Wav.Write(new float[44100], 1), HttpStatusCode.OK);
+        await UploadAsync(listen, attach, "tone.wav", InnerCadence.Core.Playing.Wav.Write(new float[44100], 1), HttpStatusCode.OK);
         using var request = new HttpRequestMessage(HttpMethod.Get, "/recordings/17/sound") { Headers = { Range = new(100, 199) } };
         var part = await application.Client.SendAsync(request, TestContext.Current.CancellationToken);
         (part.StatusCode, part.Content.Headers.ContentLength).ShouldBe((HttpStatusCode.PartialContent, 100L));

@@ -3,6 +3,7 @@ using System.Net;
 using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Tests.Pages;
 

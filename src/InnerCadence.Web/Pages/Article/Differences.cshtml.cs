@@ -1,12 +1,14 @@
 using DiffPlex.DiffBuilder;
 using DiffPlex.DiffBuilder.Model;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Article;
 
 /// <summary>What changed from one edition to another: the text, and what its numbers say.</summary>
-public sealed class DifferencesModel(Storage.Studies studies, Articles articles) : StudyPage(studies)
+public sealed class DifferencesModel(StudyStore studies, ArticleStore articles) : StudyPage(studies)
 {
     public IReadOnlyList<Edition> Editions { get; private set; } = [];
     public Edition From { get; private set; } = null!;

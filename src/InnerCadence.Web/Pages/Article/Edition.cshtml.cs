@@ -1,10 +1,12 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Article;
 
 /// <summary>A frozen edition, as it read on its day.</summary>
-public sealed class EditionModel(Storage.Studies studies, Articles articles) : StudyPage(studies)
+public sealed class EditionModel(StudyStore studies, ArticleStore articles) : StudyPage(studies)
 {
     public Edition Edition { get; private set; } = null!;
     public int Newest { get; private set; }

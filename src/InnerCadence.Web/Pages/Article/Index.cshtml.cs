@@ -1,11 +1,16 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using InnerCadence.Web.Telling;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Article;
 
 /// <summary>The article: its text at the left, what it reads like at the right, and what can be put into it.</summary>
-public sealed class IndexModel(Storage.Studies studies, Articles articles, ArticleReader reader, Storage.Claims claims, Storage.Ideas ideas, Storage.Recordings recordings) : StudyPage(studies)
+public sealed class ArticleModel(StudyStore studies, ArticleStore articles, ArticleReader reader, ClaimStore claims, IdeaStore ideas, RecordingStore recordings) : StudyPage(studies)
 {
     public const int MostText = 200_000;
 
@@ -16,7 +21,7 @@ public sealed class IndexModel(Storage.Studies studies, Articles articles, Artic
     [BindProperty]
     public int Version { get; set; }
 
-    public Storage.Article Saved { get; private set; } = null!;
+    public Storage.Studies.Article Saved { get; private set; } = null!;
     public ReadArticle Read { get; private set; } = null!;
     public IReadOnlyList<Edition> Editions { get; private set; } = [];
     public IReadOnlyList<CitedSource> Sources { get; private set; } = [];

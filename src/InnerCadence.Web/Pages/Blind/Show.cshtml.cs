@@ -1,7 +1,12 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Blind;
@@ -10,7 +15,7 @@ namespace InnerCadence.Web.Pages.Blind;
 /// Judging without knowing whose playing it is: excerpts in an order from a seed, with player, recording and date hidden until all are judged. What the
 /// judge has judged blind before stays out, but for a tenth of what lies two weeks back, which is asked again to see how well one agrees with oneself.
 /// </summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, Sounds sounds, Judges judges) : StudyPage(studies)
+public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges) : StudyPage(studies)
 {
     public int Seed { get; private set; }
     /// <summary>Which excerpt of the order, from 1.</summary>

@@ -1,5 +1,4 @@
 using InnerCadence.Core.Claims;
-using InnerCadence.Storage;
 using InnerCadence.Web.Pages.Ideas;
 
 namespace InnerCadence.Web.Pages.Claims;

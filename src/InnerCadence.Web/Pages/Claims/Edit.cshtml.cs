@@ -1,10 +1,14 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Claims;
 
 /// <summary>Changing what a claim says.</summary>
-public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Claims claims) : StudyPage(studies), IClaimForm
+public sealed class EditClaimModel(StudyStore studies, IdeaStore ideas, ClaimStore claims) : StudyPage(studies), IClaimForm
 {
     [BindProperty]
     public ClaimText Input { get; set; } = new();

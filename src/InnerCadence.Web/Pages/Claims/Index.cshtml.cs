@@ -1,11 +1,15 @@
 using InnerCadence.Core.Claims;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Claims;
 
 /// <summary>The ledger: every claim with how it stands, what the evidence supports besides, and what to listen to next.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Claims claims, StudyMaterial material, NextSteps next) : StudyPage(studies)
+public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMaterial material, NextSteps next) : StudyPage(studies)
 {
     public IReadOnlyList<StandingClaim> Claims { get; private set; } = [];
     public IReadOnlyList<StandingClaim> Shown { get; private set; } = [];

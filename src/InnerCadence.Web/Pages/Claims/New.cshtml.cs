@@ -1,4 +1,8 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Claims;
@@ -12,7 +16,7 @@ public interface IClaimForm
 }
 
 /// <summary>A new claim: first what it says, then about what.</summary>
-public sealed class NewModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Claims claims) : StudyPage(studies), IClaimForm
+public sealed class NewClaimModel(StudyStore studies, IdeaStore ideas, ClaimStore claims) : StudyPage(studies), IClaimForm
 {
     [BindProperty]
     public ClaimText Input { get; set; } = new();

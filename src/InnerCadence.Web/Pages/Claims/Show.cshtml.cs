@@ -1,11 +1,14 @@
 using InnerCadence.Core.Claims;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Claims;
 
 /// <summary>One claim: how it stands and why, what speaks against it, what would settle or break it, and how it stood before.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Claims claims, NextSteps next) : StudyPage(studies)
+public sealed class ClaimModel(StudyStore studies, ClaimStore claims, NextSteps next) : StudyPage(studies)
 {
     public ClaimRow Claim { get; private set; } = null!;
     public Stand Stand { get; private set; } = null!;

@@ -1,14 +1,17 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>All bars of a study, a player, a recording: families of like bars, and the skeleton of all.</summary>
-public sealed class BarsModel(Storage.Studies studies, StudyMaterial material) : StudyPage(studies)
+public sealed class BarsModel(StudyStore studies, StudyMaterial material) : StudyPage(studies)
 {
     private List<(WrittenPassage Passage, int Index, Meter Meter, IReadOnlyList<Stroke> Strokes)> bars = [];
 

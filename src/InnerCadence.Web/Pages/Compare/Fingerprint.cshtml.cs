@@ -1,21 +1,23 @@
 using System.Globalization;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>Voice by place, one side beside another, with what stands out in words.</summary>
-public sealed class FingerprintModel(Storage.Studies studies, StudyMaterial material) : StudyPage(studies)
+public sealed class FingerprintModel(StudyStore studies, StudyMaterial material) : StudyPage(studies)
 {
     public static IReadOnlyList<(string Word, string Says)> Aspects { get; } = [("any", "all"), ("ghost", "ghosts"), ("accent", "accents"), ("open", "open hats"), ("left", "left hand")];
 
-    public IReadOnlyList<Side> Sides { get; private set; } = [];
-    public Side One { get; private set; } = null!;
-    public Side Two { get; private set; } = null!;
+    public IReadOnlyList<ComparedSide> Sides { get; private set; } = [];
+    public ComparedSide One { get; private set; } = null!;
+    public ComparedSide Two { get; private set; } = null!;
     public IReadOnlyList<(string Meter, int Bars)> Meters { get; private set; } = [];
     public string Meter { get; private set; } = "4/4";
     public int Parts { get; private set; } = 4;
@@ -31,8 +33,8 @@ public sealed class FingerprintModel(Storage.Studies studies, StudyMaterial mate
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await material.PassagesAsync(study, stop);
-        Sides = Side.Of(Study, [.. all.Select(p => Attributes.Of(p.Row))]);
-        (One, Two) = (Side.Find(Sides, a, "subject"), Side.Find(Sides, b, "others"));
+        Sides = ComparedSide.Of(Study, [.. all.Select(p => Attributes.Of(p.Row))]);
+        (One, Two) = (ComparedSide.Find(Sides, a, "subject"), ComparedSide.Find(Sides, b, "others"));
         var bars = all.SelectMany(p => p.Bars.Select(bar => (Bar: bar, Of: p))).ToList();
         Meters = [.. bars.GroupBy(x => x.Bar.Meter.ToString()).OrderByDescending(g => g.Count()).Select(g => (g.Key, g.Count()))];
         if (Meters.Count == 0) return Page();
@@ -41,10 +43,10 @@ public sealed class FingerprintModel(Storage.Studies studies, StudyMaterial mate
         var of = Core.Music.Meter.Parse(Meter)!;
         Parts = parts is 1 or 2 or 3 or 4 or 6 && of.Beat.Value % parts == 0 ? parts : of.Lower >= 8 ? 2 : 4;
         var kind = Aspect switch { "ghost" => StrokeAspect.Ghost, "accent" => StrokeAspect.Accent, "open" => StrokeAspect.Open, "left" => StrokeAspect.LeftHand, _ => StrokeAspect.Any };
-        IEnumerable<TitledBar> Bars(Side side) => bars.Where(x => side.Takes(x.Of.Row)).Select(x => new TitledBar(x.Bar, x.Of.Title));
+        IEnumerable<TitledBar> Bars(ComparedSide side) => bars.Where(x => side.Takes(x.Of.Row)).Select(x => new TitledBar(x.Bar, x.Of.Title));
         Print = Fingerprint.Of(Bars(One), Bars(Two), of, Parts, kind);
         var known = all.Where(p => p.Whole).Select(p => (p, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null).ToList();
-        IReadOnlyList<TitledPassage> Passages(Side side) => [.. known.Where(x => side.Takes(x.p.Row)).Select(x => new TitledPassage(x.p.Row.Passage, x.Traits!, x.p.Title))];
+        IReadOnlyList<TitledPassage> Passages(ComparedSide side) => [.. known.Where(x => side.Takes(x.p.Row)).Select(x => new TitledPassage(x.p.Row.Passage, x.Traits!, x.p.Title))];
         Habits = HabitTable.Of(Passages(One), Passages(Two));
         Chosen = at is null ? null : Print.Cells.FirstOrDefault(c => c.Voice.Code == voice && c.At.Value == at);
         if (Chosen is { } cell)

@@ -1,8 +1,14 @@
 using System.Globalization;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.WebUtilities;
 using PlaceQuery = InnerCadence.Web.Pages.Ideas.PlaceQuery;
@@ -10,14 +16,14 @@ using PlaceQuery = InnerCadence.Web.Pages.Ideas.PlaceQuery;
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>All ideas in all recordings, when they first appear, where in the bar, and how much more often than on another side.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Comparisons comparisons) : StudyPage(studies)
+public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, ComparisonStore comparisons) : StudyPage(studies)
 {
     private const int MostColumns = 48;
 
     public PassageScope Scope { get; private set; } = null!;
-    public IReadOnlyList<Side> Sides { get; private set; } = [];
-    public Side One { get; private set; } = null!;
-    public Side Two { get; private set; } = null!;
+    public IReadOnlyList<ComparedSide> Sides { get; private set; } = [];
+    public ComparedSide One { get; private set; } = null!;
+    public ComparedSide Two { get; private set; } = null!;
     public IReadOnlyList<SavedFilter> Filters { get; private set; } = [];
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
     public IReadOnlyList<Recording> Columns { get; private set; } = [];
@@ -60,7 +66,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
     }
 
     /// <summary>The list of exactly what stands on one side for an idea.</summary>
-    public string Link(IdeaRow idea, Side side, string more = "") => PlaceQuery.Link(idea.Id, "counted", $"side={Uri.EscapeDataString(side.Word)}", more, Scope.Query.Length > 0 ? Scope.Query[1..] : "");
+    public string Link(IdeaRow idea, ComparedSide side, string more = "") => PlaceQuery.Link(idea.Id, "counted", $"side={Uri.EscapeDataString(side.Word)}", more, Scope.Query.Length > 0 ? Scope.Query[1..] : "");
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, IdeaId? idea, CancellationToken stop) => await ReadAsync(study, a, b, idea, stop) ? Page() : NotFound();
 
@@ -115,15 +121,15 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, Evi
         var all = await evidence.ByRecordingAsync(study, Ideas, stop, cautious);
         IReadOnlyList<Recording> recordings = Ideas.Count > 0 ? [.. all[Ideas[0].Id].Select(f => f.Recording)] : [];
         Scope = PassageScope.Of(Request.Query, Study, recordings);
-        Sides = Side.Of(Study, [.. recordings.Select(Attributes.Of)]);
-        (One, Two) = (Side.Find(Sides, a, "subject"), Side.Find(Sides, b, "others"));
+        Sides = ComparedSide.Of(Study, [.. recordings.Select(Attributes.Of)]);
+        (One, Two) = (ComparedSide.Find(Sides, a, "subject"), ComparedSide.Find(Sides, b, "others"));
         Found = all.ToDictionary(f => f.Key, f => (IReadOnlyList<IdeaInRecording>)[.. f.Value.Where(x => Scope.Takes(x.Recording))]);
         var shown = recordings.Where(r => Scope.Takes(r) && One.Takes(r)).ToList();
         (Columns, LeftOut) = ([.. shown.Take(MostColumns)], Math.Max(0, shown.Count - MostColumns));
         Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => Found[i.Id].Sum(f => f.Performance.Confirmed));
         if (Ideas.Count == 0) return true;
 
-        IReadOnlyList<Performance> Of(IdeaRow of, Side side) => [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
+        IReadOnlyList<Performance> Of(IdeaRow of, ComparedSide side) => [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
         var rows = SideBySide.Of([.. Ideas.Select(i => (i.Id.Value, Of(i, One), Of(i, Two)))]);
         Contrasts = [.. Ideas.Zip(rows).OrderByDescending(c => c.Second.IsSignature).ThenByDescending(c => c.Second.Times?.Interval.Low ?? -1).ThenBy(c => c.First.Nickname, StringComparer.OrdinalIgnoreCase)];
         Searched = SearchedAtAll.Of(Of(Ideas[0], One).Select(p => p.Recording));

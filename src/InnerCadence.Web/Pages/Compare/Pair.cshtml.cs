@@ -1,13 +1,15 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>Two passages aligned at their starts, with every difference in words and drawn, both to be heard.</summary>
-public sealed class PairModel(Storage.Studies studies, WrittenPassages written) : StudyPage(studies)
+public sealed class PairModel(StudyStore studies, WrittenPassages written) : StudyPage(studies)
 {
     public IReadOnlyList<WrittenPassage> All { get; private set; } = [];
     public WrittenPassage? One { get; private set; }

@@ -1,4 +1,7 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ensembles;
@@ -14,7 +17,7 @@ public sealed class NameInput
 }
 
 /// <summary>One ensemble: its name, its years, a note.</summary>
-public sealed class EditModel(Storage.Studies studies, Discography discography) : StudyPage(studies)
+public sealed class EditEnsembleModel(StudyStore studies, Discography discography) : StudyPage(studies)
 {
     [BindProperty]
     public NameInput Input { get; set; } = new();
@@ -32,7 +35,7 @@ public sealed class EditModel(Storage.Studies studies, Discography discography) 
     {
         if (!await FindAsync(ensemble, stop)) return NotFound();
         var name = ModelState.Text("Input.Name", Input.Name, "What is it called?");
-        var (active, note) = (ModelState.Date("Input.Dates", Input.Dates), ModelState.Text("Input.Note", Input.Note, most: Limits.Note));
+        var (active, note) = (ModelState.Date("Input.Dates", Input.Dates), ModelState.Text("Input.Note", Input.Note, most: UploadLimits.Note));
         if (!ModelState.IsValid) return Again();
         switch (await discography.SaveAsync(ensemble, name, active, note, Input.Version, stop))
         {

@@ -1,10 +1,13 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ensembles;
 
 /// <summary>The ensembles and releases that recordings name.</summary>
-public sealed class IndexModel(Storage.Studies studies, Discography discography) : StudyPage(studies)
+public sealed class EnsemblesModel(StudyStore studies, Discography discography) : StudyPage(studies)
 {
     public IReadOnlyList<Ensemble> Ensembles { get; private set; } = [];
     public IReadOnlyList<Release> Releases { get; private set; } = [];

@@ -1,5 +1,10 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Interchange;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -7,7 +12,7 @@ namespace InnerCadence.Web.Pages.Files;
 
 /// <summary>Takes files of any kind, chosen here or dropped on any page, and goes on to where each is looked at.</summary>
 [RequestSizeLimit(Arriving.MostBytes + 1024 * 1024), RequestFormLimits(MultipartBodyLengthLimit = Arriving.MostBytes + 1024 * 1024)]
-public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Imports imports, Arrivals arrivals, KnownSounds sounds) : StudyPage(studies)
+public sealed class FilesModel(StudyStore studies, RecordingStore recordings, ImportStore imports, ArrivalStore arrivals, KnownSounds sounds) : StudyPage(studies)
 {
     public string? Problem { get; private set; }
     public StudyId? For { get; private set; }
@@ -19,7 +24,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recor
     {
         if (!await FindAsync(study, recording, stop)) return NotFound();
         if (file.Count == 0) return Refuse("Choose a file first.");
-        if (file.Count > Arrivals.MostFiles) return Refuse($"These are {file.Count} files; {Arrivals.MostFiles} are taken at once.");
+        if (file.Count > ArrivalStore.MostFiles) return Refuse($"These are {file.Count} files; {ArrivalStore.MostFiles} are taken at once.");
         var files = new List<(string Name, byte[] Content)>();
         foreach (var one in file)
         {

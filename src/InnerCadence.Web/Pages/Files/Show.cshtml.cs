@@ -1,5 +1,12 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
 using InnerCadence.Web.Interchange;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Files;
@@ -10,7 +17,7 @@ namespace InnerCadence.Web.Pages.Files;
 public sealed record LookedAt(ArrivedFile File, ReadScore? Score, string? Why, bool Alone = false);
 
 /// <summary>Files that were opened together: how each is read, where they are to go, and what became of them.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Jobs jobs, Storage.Imports imports, Arrivals arrivals, KnownSounds sounds, ILogger<ShowModel> log) : StudyPage(studies), IAsksSounds
+public sealed class FileModel(StudyStore studies, RecordingStore recordings, JobStore jobs, ImportStore imports, ArrivalStore arrivals, KnownSounds sounds, ILogger<FileModel> log) : StudyPage(studies), IAsksSounds
 {
     public Arrival Arrival { get; private set; } = null!;
     public IReadOnlyList<LookedAt> Files { get; private set; } = [];

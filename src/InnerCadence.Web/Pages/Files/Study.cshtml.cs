@@ -1,10 +1,15 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Files;
 
 /// <summary>An archive of a study before it comes in: as a study of its own, or merged into one that is here.</summary>
-public sealed class StudyModel(Storage.Studies studies, Storage.Jobs jobs, Arrivals arrivals, StudyArchive archive) : StudyPage(studies)
+public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore arrivals, StudyArchive archive) : StudyPage(studies)
 {
     /// <summary>Tables that a person knows by these words; the rest are what hangs on them.</summary>
     private static readonly IReadOnlyDictionary<string, string> Words = new Dictionary<string, string>

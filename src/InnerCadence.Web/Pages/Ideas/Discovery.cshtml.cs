@@ -1,13 +1,19 @@
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>Recurring cells that nobody named: looked for in the background, kept with the settings that made them.</summary>
-public sealed class DiscoveryModel(Storage.Studies studies, Discoveries discoveries, WrittenPassages written) : StudyPage(studies)
+public sealed class DiscoveryModel(StudyStore studies, DiscoveryStore discoveries, WrittenPassages written) : StudyPage(studies)
 {
     public DiscoverySettings Input { get; private set; } = new();
     public DiscoveryRow? Found { get; private set; }

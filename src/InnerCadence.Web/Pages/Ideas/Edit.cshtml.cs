@@ -1,9 +1,13 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
-public sealed class EditModel(Storage.Studies studies, Storage.Ideas ideas, Lineages lineages, Tuning tuning) : StudyPage(studies), IIdeaForm
+public sealed class EditIdeaModel(StudyStore studies, IdeaStore ideas, LineageStore lineages, Tuning tuning) : StudyPage(studies), IIdeaForm
 {
     [BindProperty]
     public IdeaInput Input { get; set; } = new();

@@ -1,8 +1,13 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 
 namespace InnerCadence.Web.Pages.Ideas;
@@ -67,9 +72,9 @@ public sealed class IdeaInput
     public IdeaDraft? Read(ModelStateDictionary problems)
     {
         var nickname = problems.Text("Input.Nickname", Nickname, "Give it a nickname, usually from how it sounds.");
-        var note = problems.Text("Input.Note", Note, most: Limits.Note);
-        var sounds = problems.Text("Input.Sounds", Sounds, most: Limits.Note);
-        var avoid = problems.Text("Input.Avoid", Avoid, most: Limits.Note);
+        var note = problems.Text("Input.Note", Note, most: UploadLimits.Note);
+        var sounds = problems.Text("Input.Sounds", Sounds, most: UploadLimits.Note);
+        var avoid = problems.Text("Input.Avoid", Avoid, most: UploadLimits.Note);
         var tags = problems.Text("Input.Tags", Tags).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
         var text = (Text ?? "").Replace("\r\n", "\n");
         if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);

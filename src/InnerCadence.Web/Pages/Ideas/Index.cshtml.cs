@@ -1,11 +1,17 @@
 using InnerCadence.Core.Evidence;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>The catalogue of named ideas.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Storage.Jobs jobs) : StudyPage(studies)
+public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, JobStore jobs) : StudyPage(studies)
 {
     /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
     public string? Tag { get; private set; }

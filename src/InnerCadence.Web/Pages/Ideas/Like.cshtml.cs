@@ -1,14 +1,18 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>Finds anything like a few counts, without naming it.</summary>
-public sealed class LikeModel(Storage.Studies studies, Likenesses likenesses) : StudyPage(studies)
+public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : StudyPage(studies)
 {
     public const int Most = 200;
     private const int MostText = 2000;

@@ -1,6 +1,11 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -22,7 +27,7 @@ internal static class TunedAnswers
 }
 
 /// <summary>A span of a passage becomes a named idea.</summary>
-public sealed class NewModel(Storage.Studies studies, Storage.Passages passages, Storage.Ideas ideas, Tuning tuning) : StudyPage(studies), IIdeaForm
+public sealed class NewIdeaModel(StudyStore studies, PassageStore passages, IdeaStore ideas, Tuning tuning) : StudyPage(studies), IIdeaForm
 {
     [BindProperty]
     public IdeaInput Input { get; set; } = new();

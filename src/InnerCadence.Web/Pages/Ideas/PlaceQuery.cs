@@ -1,6 +1,9 @@
 using InnerCadence.Core.Evidence;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Compare;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
@@ -13,7 +16,7 @@ public sealed record PlaceQuery
     public string? Show { get; private init; }
     public PassageScope Scope { get; private init; } = null!;
     /// <summary>A side of Compare; nothing for everybody.</summary>
-    public Side? Side { get; private init; }
+    public ComparedSide? Side { get; private init; }
     /// <summary>Only recordings that count as searched.</summary>
     public bool SearchedOnly { get; private init; }
     public Division? By { get; private init; }
@@ -24,7 +27,7 @@ public sealed record PlaceQuery
     {
         Show = Shows.FirstOrDefault(s => s == query["show"]),
         Scope = PassageScope.Of(query, study, recordings),
-        Side = query["side"].ToString() is { Length: > 0 } word ? Side.Of(study, [.. recordings.Select(Attributes.Of)]).FirstOrDefault(s => s.Word == word) : null,
+        Side = query["side"].ToString() is { Length: > 0 } word ? ComparedSide.Of(study, [.. recordings.Select(Attributes.Of)]).FirstOrDefault(s => s.Word == word) : null,
         SearchedOnly = query["in"] == "searched",
         By = Division.Find(query["by"]),
         Parts = [.. query["part"].OfType<string>().Where(p => p.Length is > 0 and < 200)],

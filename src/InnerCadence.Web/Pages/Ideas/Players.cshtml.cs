@@ -1,7 +1,11 @@
 using InnerCadence.Core.Claims;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
@@ -10,7 +14,7 @@ namespace InnerCadence.Web.Pages.Ideas;
 public sealed record PlayerFirst(Player Player, FirstOnRecord First, int Searched, int Bars, int Found, Precedence? AgainstSubject);
 
 /// <summary>Who had it first: one idea over all players, with what was searched in vain and from whom it is said to be borrowed.</summary>
-public sealed class PlayersModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, Lineages lineages) : StudyPage(studies)
+public sealed class PlayersModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, LineageStore lineages) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public IReadOnlyList<PlayerFirst> Firsts { get; private set; } = [];

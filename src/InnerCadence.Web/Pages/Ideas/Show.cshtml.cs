@@ -1,15 +1,21 @@
-using System.Globalization;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Telling;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>One idea: how often it appears, and every place where it does.</summary>
-public sealed class ShowModel(
-    Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, EvidenceOfIdeas evidence, Lineages lineages, HeardSightings heard, Coverages coverages) : StudyPage(studies)
+public sealed class IdeaModel(
+    StudyStore studies, IdeaStore ideas, SightingStore sightings, EvidenceOfIdeas evidence, LineageStore lineages, HeardStore heard, CoverageStore coverages) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Concordance Concordance { get; private set; } = null!;
@@ -83,7 +89,7 @@ public sealed class ShowModel(
         if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
         var who = ModelState.Text("Typed.Who", Typed.Who, "Whom was it borrowed from? Write a name.");
         var dated = ModelState.Date("Typed.Dated", Typed.Dated);
-        var note = ModelState.Text("Typed.BorrowNote", Typed.BorrowNote, most: Limits.Note);
+        var note = ModelState.Text("Typed.BorrowNote", Typed.BorrowNote, most: UploadLimits.Note);
         if (!ModelState.IsValid) return Again();
         await lineages.BorrowAsync(idea, who, dated, note, stop);
         return Redirect($"/ideas/{idea}#lineage");
@@ -99,8 +105,8 @@ public sealed class ShowModel(
     {
         if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
         var at = ModelState.Clock("Typed.At", Typed.At);
-        var bar = ModelState.Number("Typed.Bar", Typed.Bar, 1, Limits.Bars, "a bar");
-        var note = ModelState.Text("Typed.HeardNote", Typed.HeardNote, most: Limits.Note);
+        var bar = ModelState.Number("Typed.Bar", Typed.Bar, 1, UploadLimits.Bars, "a bar");
+        var note = ModelState.Text("Typed.HeardNote", Typed.HeardNote, most: UploadLimits.Note);
         if (ModelState.IsValid && at is null && bar is null) ModelState.AddModelError("Typed.At", "Where was it heard? Write a clock time or a bar.");
         if (!ModelState.IsValid) return Again();
         if (Typed.Recording is not { } recording || !await heard.AddAsync(idea, recording, at, bar, note, stop)) return Refuse("Choose a recording of this study.");

@@ -1,15 +1,17 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
-using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Telling;
-using InnerCadence.Storage;
-using InnerCadence.Web.Drawing;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>Where, when, how fast and how surely an idea appears in the subject's playing.</summary>
-public sealed class WhereModel(Storage.Studies studies, Storage.Ideas ideas, EvidenceOfIdeas evidence, StudyMaterial material, Comparisons comparisons) : StudyPage(studies)
+public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, StudyMaterial material, ComparisonStore comparisons) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Answer Answer { get; private set; } = null!;

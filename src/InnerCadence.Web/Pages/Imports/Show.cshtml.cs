@@ -1,11 +1,15 @@
 using System.Text;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Imports;
 
 /// <summary>A file of recordings before and after it is imported: how its columns are read, what its rows become, which cannot be read.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Imports imports, Storage.Jobs jobs) : StudyPage(studies)
+public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStore jobs) : StudyPage(studies)
 {
     public const int PreviewRows = 12;
 

@@ -1,22 +1,28 @@
 using System.Text.Json;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Jobs;
 
 /// <summary>How far a piece of long work is.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : StudyPage(studies)
+public sealed class JobModel(StudyStore studies, JobStore jobs) : StudyPage(studies)
 {
     public Job Job { get; private set; } = null!;
     public string Heading => Job.Kind switch
     {
         RecordingImport.Kind => "Importing recordings",
-        Arrivals.Job => "Making passages of files",
-        Sounds.OverviewKind => "Making the picture of a sound",
-        Sounds.OnsetsKind => "Listening for what is struck",
-        Comparisons.Kind => "Counting by chance",
-        Discoveries.Kind => "Looking for recurring cells",
-        Sounds.SimulationKind => "Making a simulated sound",
+        ArrivalStore.Job => "Making passages of files",
+        SoundStore.OverviewKind => "Making the picture of a sound",
+        SoundStore.OnsetsKind => "Listening for what is struck",
+        ComparisonStore.Kind => "Counting by chance",
+        DiscoveryStore.Kind => "Looking for recurring cells",
+        SoundStore.SimulationKind => "Making a simulated sound",
         _ => "Looking for every idea again",
     };
 
@@ -24,12 +30,12 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Jobs jobs) : Stud
     public IReadOnlyList<(string Address, string Words)> Onward => Job.Kind switch
     {
         RecordingImport.Kind => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
-        Arrivals.Job => [($"/files/{Number("arrival")}", "What became of each file"), ($"/studies/{Study.Id}/passages", "To the passages")],
-        Sounds.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
-        Comparisons.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
-        Discoveries.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],
-        Sounds.OnsetsKind => [($"/recordings/{Number("recording")}/listen#heard", "What was heard")],
-        Sounds.OverviewKind => [($"/studies/{Study.Id}/recordings", "To the recordings")],
+        ArrivalStore.Job => [($"/files/{Number("arrival")}", "What became of each file"), ($"/studies/{Study.Id}/passages", "To the passages")],
+        SoundStore.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
+        ComparisonStore.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
+        DiscoveryStore.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],
+        SoundStore.OnsetsKind => [($"/recordings/{Number("recording")}/listen#heard", "What was heard")],
+        SoundStore.OverviewKind => [($"/studies/{Study.Id}/recordings", "To the recordings")],
         _ => [($"/studies/{Study.Id}/ideas", "To the ideas")],
     };
 

@@ -1,10 +1,14 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Ideas;
-using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
@@ -16,7 +20,7 @@ public sealed record SchoolOption(School School, StickingOption Option, Shape Pi
 public sealed record StuckElsewhere(string Letters, IReadOnlyList<(PassageId Id, string Words)> Places);
 
 /// <summary>Ways to stick a passage, whether it can be played, and how it is stuck elsewhere.</summary>
-public sealed class HandsModel(Storage.Studies studies, Storage.Passages passages, WrittenPassages written, Storage.Practice practice) : StudyPage(studies)
+public sealed class HandsModel(StudyStore studies, PassageStore passages, WrittenPassages written, PracticeStore practice) : StudyPage(studies)
 {
     private const int MostPlaces = 60;
 

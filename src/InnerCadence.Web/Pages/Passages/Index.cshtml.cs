@@ -1,10 +1,13 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>Everything that was written down.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Passages passages) : StudyPage(studies)
+public sealed class PassagesModel(StudyStore studies, PassageStore passages) : StudyPage(studies)
 {
     public const int PageRows = 200;
 

@@ -1,9 +1,15 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Interchange;
 using InnerCadence.Web.Pages.Files;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
@@ -35,7 +41,7 @@ public interface IPassageForm
 /// <param name="Text">Its count lines; nothing where they are at <paramref name="Address"/>.</param>
 public sealed record Comparison(string Name, string? Text, string Address);
 
-public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Timelines timelines, Storage.Sessions sessions, Sounds sounds, Arrivals arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
+public sealed class NewPassageModel(StudyStore studies, RecordingStore recordings, PassageStore passages, TimelineStore timelines, SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -118,7 +124,7 @@ public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordi
         // A bar that is known has the meter that the form gives it.
         IReadOnlyList<Meter> inForm = timeline.Map is not null && int.TryParse(Input.Bar, out var first) ? [.. Enumerable.Range(first, bars).Select(timeline.Grid.MeterOf)] : [];
         var meters = inForm.Count == 0 ? CountLines.Parse(Head(Recording)).Passage.Meters : new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]);
-        var proposal = Core.Sound.Transcript.Propose(heard!.Onsets, start!.Value.Milliseconds / 1000.0, tempo!.Value, meters, bars);
+        var proposal = Core.Hearing.Transcript.Propose(heard!.Onsets, start!.Value.Milliseconds / 1000.0, tempo!.Value, meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(tempo.Value.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Confidence, ProposedStrokes) = (start.Value.ToString(), "guess", proposal.Strokes.Length);

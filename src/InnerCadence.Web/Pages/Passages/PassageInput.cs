@@ -1,7 +1,11 @@
 using System.Globalization;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Interchange;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 
 namespace InnerCadence.Web.Pages.Passages;
@@ -55,14 +59,14 @@ public sealed class PassageInput
             Text = text,
             Bars = CountLines.Parse(text).Passage.Bars,
             StartsAt = problems.Clock("Input.StartsAt", StartsAt),
-            Bar = problems.Number("Input.Bar", Bar, 1, Limits.Bars, "a bar"),
+            Bar = problems.Number("Input.Bar", Bar, 1, UploadLimits.Bars, "a bar"),
             Section = problems.Text("Input.Section", Section),
             Kind = problems.Choice("Input.Kind", Kind, PassageDraft.Kinds),
             Looped = Looped,
             BecauseHeard = BecauseHeard,
             HeardFrom = problems.Choice("Input.HeardFrom", HeardFrom, PassageDraft.Sources),
             Confidence = problems.Choice("Input.Confidence", Confidence, PassageDraft.Confidences),
-            Note = problems.Text("Input.Note", Note, most: Limits.Note),
+            Note = problems.Text("Input.Note", Note, most: UploadLimits.Note),
         };
         return problems.IsValid ? draft : null;
     }

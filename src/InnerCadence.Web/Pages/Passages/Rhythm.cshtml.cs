@@ -1,14 +1,18 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>How a passage is put together: groups, cross-rhythms, bar form, what stays and what varies.</summary>
-public sealed class RhythmModel(Storage.Studies studies, Storage.Passages passages) : StudyPage(studies)
+public sealed class RhythmModel(StudyStore studies, PassageStore passages) : StudyPage(studies)
 {
     public static IReadOnlyList<(string Name, int Ticks)> Units { get; } = [("quarters", 10080), ("eighths", 5040), ("eighth triplets", 3360), ("sixteenths", 2520), ("sixteenth triplets", 1680)];
 

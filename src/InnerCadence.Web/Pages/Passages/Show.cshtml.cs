@@ -1,14 +1,21 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Passages passages, Storage.Sightings sightings, Sounds sounds) : StudyPage(studies), IPassageForm
+public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, SightingStore sightings, SoundStore sounds) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();

@@ -1,14 +1,18 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Practice;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Practice;
 
 /// <summary>The plan: what there is to practise, when it is due, and a week by the minutes there are.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Practice practice, Storage.Ideas ideas, Storage.Passages passages) : StudyPage(studies)
+public sealed class PracticeModel(StudyStore studies, PracticeStore practice, IdeaStore ideas, PassageStore passages) : StudyPage(studies)
 {
     private const int UsualMinutes = 10, UsualTempo = 100;
 
@@ -65,7 +69,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Practice practic
         {
             if (figure.Strokes.IsEmpty) return null;
             var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Of(UsualTempo)!.Value;
-            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Storage.Typed.Name || Storage.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
+            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Core.Text.Typed.Name || Core.Text.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
             return await practice.AddAsync(study, words, figure, goal, UsualMinutes, ofIdea, ofPassage, token);
         }
     }

@@ -1,11 +1,15 @@
 using System.Globalization;
 using System.Text.Json;
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Editing;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Practice;
 using InnerCadence.Core.Rhythm;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Practice;
@@ -18,7 +22,7 @@ public sealed record RoundsInput(IReadOnlyList<PracticeEntry>? Entries);
 public sealed record Sounding(string Group, string Name, string Text);
 
 /// <summary>One item at the kit: the figure, its tempo, one key; taken apart, varied, dropped out and come back to; its log.</summary>
-public sealed class SessionModel(Storage.Studies studies, Storage.Practice practice) : StudyPage(studies)
+public sealed class PracticeSessionModel(StudyStore studies, PracticeStore practice) : StudyPage(studies)
 {
     private const int MostBars = 64;
 

@@ -1,9 +1,12 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
-public sealed class EditModel(Storage.Studies studies, Storage.Recordings recordings) : StudyPage(studies), IRecordingForm
+public sealed class EditRecordingModel(StudyStore studies, RecordingStore recordings) : StudyPage(studies), IRecordingForm
 {
     [BindProperty]
     public RecordingInput Input { get; set; } = new();

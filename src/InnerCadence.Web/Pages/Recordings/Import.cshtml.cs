@@ -1,11 +1,14 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>Takes a CSV file of recordings; what is in it is shown before anything is added.</summary>
 [RequestSizeLimit(CsvTable.MostBytes + 1024 * 1024), RequestFormLimits(MultipartBodyLengthLimit = CsvTable.MostBytes + 1024 * 1024)]
-public sealed class ImportModel(Storage.Studies studies, Storage.Imports imports) : StudyPage(studies)
+public sealed class ImportRecordingsModel(StudyStore studies, ImportStore imports) : StudyPage(studies)
 {
     public string? Problem { get; private set; }
 
@@ -37,6 +40,6 @@ public sealed class ImportModel(Storage.Studies studies, Storage.Imports imports
     private static string Name(IFormFile file)
     {
         var name = new string([.. file.FileName.Split('/', '\\')[^1].Where(c => !char.IsControl(c))]);
-        return name.Length == 0 ? "file" : name.Length > Limits.Name ? name[..Limits.Name] : name;
+        return name.Length == 0 ? "file" : name.Length > UploadLimits.Name ? name[..UploadLimits.Name] : name;
     }
 }

@@ -1,12 +1,17 @@
 using System.Globalization;
 using InnerCadence.Core.Claims;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>The discography of a study: filtered, sorted, takes of one title together.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recordings, Catalogue catalogue, Discography discography, Storage.Claims claims, NextSteps next) : StudyPage(studies)
+public sealed class RecordingsModel(StudyStore studies, RecordingStore recordings, RecordingCatalogue catalogue, Discography discography, ClaimStore claims, NextSteps next) : StudyPage(studies)
 {
     public const int PageRows = 100;
 
@@ -32,7 +37,7 @@ public sealed class IndexModel(Storage.Studies studies, Storage.Recordings recor
             Kind = RecordingDraft.Kinds.Contains(kind) ? kind : null,
             Ensemble = ensemble,
             Release = release,
-            Text = string.IsNullOrWhiteSpace(q) || q.Length > Limits.Name || Typed.HasUnkeepable(q) ? null : q.Trim(),
+            Text = string.IsNullOrWhiteSpace(q) || q.Length > UploadLimits.Name || Typed.HasUnkeepable(q) ? null : q.Trim(),
             FromYear = Year(from),
             ToYear = Year(to),
             Searched = CatalogueFilter.SearchedWords.Contains(searched) ? searched : null,

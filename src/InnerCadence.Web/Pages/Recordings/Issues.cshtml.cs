@@ -1,6 +1,10 @@
 using System.Globalization;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
@@ -27,7 +31,7 @@ public sealed class DrummedInput
 }
 
 /// <summary>Under which numbers a recording is to be had, how their clocks run against it, and who drums where.</summary>
-public sealed class IssuesModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Attributions attributions) : RecordingPage(studies, recordings, timelines)
+public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, AttributionStore attributions) : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
     public IssueInput Issue { get; set; } = new();
@@ -77,7 +81,7 @@ public sealed class IssuesModel(Storage.Studies studies, Storage.Recordings reco
         if (player is null) ModelState.AddModelError("Drummed.Player", "Choose one of the study’s players.");
         var sure = ModelState.Choice("Drummed.Sure", Drummed.Sure, RecordingDraft.Sureness);
         var note = ModelState.Text("Drummed.Note", Drummed.Note);
-        var span = Typed.BarSpan(Drummed.Bars, Recording.TotalBars ?? Limits.Bars);
+        var span = Typed.BarSpan(Drummed.Bars, Recording.TotalBars ?? UploadLimits.Bars);
         if (span is null) ModelState.AddModelError("Drummed.Bars", $"Write bars of the recording, such as 33-64; it has {(Recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}.");
         if (!ModelState.IsValid) return Again();
         await attributions.AddSpanAsync(recording, player!.Id, sure, span!.Value.First, span.Value.Last - span.Value.First + 1, note, stop);

@@ -1,14 +1,20 @@
-using InnerCadence.Core.Sound;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>The sound of a recording at hand, and its listening sessions.</summary>
-[RequestSizeLimit(SoundStore.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = SoundStore.MostBytes)]
+[RequestSizeLimit(SoundFiles.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = SoundFiles.MostBytes)]
 public sealed class ListenModel(
-    Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Passages passages, Coverages coverages, Storage.Ideas ideas, Storage.Jobs jobs, Sounds sounds, SoundStore store, Storage.Sessions sessions)
+    StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, CoverageStore coverages, IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions)
     : RecordingPage(studies, recordings, timelines)
 {
     public SoundRow? Sound { get; private set; }
@@ -30,10 +36,10 @@ public sealed class ListenModel(
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         if (file is null) return Refuse("Choose a sound file first.");
-        var name = new string([.. file.FileName.Split('/', '\\')[^1].Where(c => !char.IsControl(c)).Take(Limits.Name)]);
-        if (!store.HasRoom(file.Length)) return Refuse($"There is too little room on the disk for {name}: {file.Length / 1_000_000} MB and {SoundStore.Spare / 1_000_000} to spare are needed.");
+        var name = new string([.. file.FileName.Split('/', '\\')[^1].Where(c => !char.IsControl(c)).Take(UploadLimits.Name)]);
+        if (!store.HasRoom(file.Length)) return Refuse($"There is too little room on the disk for {name}: {file.Length / 1_000_000} MB and {SoundFiles.Spare / 1_000_000} to spare are needed.");
         await using var content = file.OpenReadStream();
-        var (head, problem) = await Sounds.HeadAsync(content, stop);
+        var (head, problem) = await SoundStore.HeadAsync(content, stop);
         var media = "audio/wav";
         if (head is null)
         {
@@ -52,7 +58,7 @@ public sealed class ListenModel(
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         if (Timeline.Map is null) return Refuse("Mark the recording’s bars first: its sound is made up along them.");
-        return Redirect($"/jobs/{await jobs.AddAsync(Sounds.SimulationKind, Study.Id, $"{{\"recording\":{recording}}}", stop)}");
+        return Redirect($"/jobs/{await jobs.AddAsync(SoundStore.SimulationKind, Study.Id, $"{{\"recording\":{recording}}}", stop)}");
     }
 
     /// <summary>What was struck in the sound, if that was looked for.</summary>
@@ -62,7 +68,7 @@ public sealed class ListenModel(
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         if (Sound is not { IsWav: true } sound) return Refuse("Attach a WAV file first: others are read by the browser only.");
-        return Redirect($"/jobs/{await jobs.AddAsync(Sounds.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
+        return Redirect($"/jobs/{await jobs.AddAsync(SoundStore.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
     }
 
     public async Task<IActionResult> OnPostDetachAsync(RecordingId recording, CancellationToken stop)
@@ -85,7 +91,7 @@ public sealed class ListenModel(
         Asked = (sought, everything is not null, by, reaction);
         IdeaId[] chosen = [.. Ideas.Where(i => sought.Contains(i.Id.ToString())).Select(i => i.Id)];
         if (everything is null && chosen.Length == 0) return Refuse("Say what you listen for: everything, or at least one idea.");
-        if (chosen.Length > Storage.Sessions.Keys) return Refuse("There are nine keys: choose at most nine ideas.");
+        if (chosen.Length > SessionStore.Keys) return Refuse("There are nine keys: choose at most nine ideas.");
         if (!ModelState.IsValid || reaction is < 0 or > 2000) return Refuse("A reaction is a whole number of milliseconds from 0 to 2000.");
         var name = ModelState.Text("by", by);
         if (!ModelState.IsValid) return Refuse(ModelState["by"]!.Errors[0].ErrorMessage);
@@ -118,7 +124,7 @@ public sealed class ListenModel(
         Heard = Sound is { IsHeard: true } ? await sounds.HeardAsync(Sound.Id, stop) : null;
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
         var last = await sessions.LastKeysAsync(Recording.StudyId, stop);
-        Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(Storage.Sessions.Keys).ToHashSet();
+        Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(SessionStore.Keys).ToHashSet();
         Sessions = await sessions.OfRecordingAsync(id, stop);
         Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [], Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
         return true;

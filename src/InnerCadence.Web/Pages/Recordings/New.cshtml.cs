@@ -1,4 +1,7 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
@@ -11,7 +14,7 @@ public interface IRecordingForm
     bool AsksSearched { get; }
 }
 
-public sealed class NewModel(Storage.Studies studies, Storage.Recordings recordings) : StudyPage(studies), IRecordingForm
+public sealed class NewRecordingModel(StudyStore studies, RecordingStore recordings) : StudyPage(studies), IRecordingForm
 {
     [BindProperty]
     public RecordingInput Input { get; set; } = new();

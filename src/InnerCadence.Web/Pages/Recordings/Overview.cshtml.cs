@@ -1,5 +1,8 @@
-using InnerCadence.Core.Sound;
-using InnerCadence.Storage;
+using InnerCadence.Core.Hearing;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
@@ -9,7 +12,7 @@ public sealed record OverviewInput(byte[]? Columns, double Seconds);
 
 /// <summary>Takes what the browser saw of a sound that only it can decode; apart from the page of the sound, whose requests may be as large as a sound file.</summary>
 [RequestSizeLimit(4 * 1024 * 1024)]
-public sealed class OverviewModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Sounds sounds) : RecordingPage(studies, recordings, timelines)
+public sealed class OverviewModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SoundStore sounds) : RecordingPage(studies, recordings, timelines)
 {
     private const int MostSeconds = 12 * 3600;
 

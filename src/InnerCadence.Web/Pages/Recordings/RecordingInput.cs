@@ -1,5 +1,6 @@
 using System.Globalization;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 
 namespace InnerCadence.Web.Pages.Recordings;

@@ -1,11 +1,14 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>A page about one recording.</summary>
-public abstract class RecordingPage(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines) : StudyPage(studies)
+public abstract class RecordingPage(StudyStore studies, RecordingStore recordings, TimelineStore timelines) : StudyPage(studies)
 {
-    protected Timelines Timelines { get; } = timelines;
+    protected TimelineStore Timelines { get; } = timelines;
 
     public Recording Recording { get; private set; } = null!;
     public Timeline Timeline { get; private set; } = null!;

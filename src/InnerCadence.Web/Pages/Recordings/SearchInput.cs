@@ -1,7 +1,11 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 
 namespace InnerCadence.Web.Pages.Recordings;
@@ -38,9 +42,9 @@ public sealed class SearchInput
         if (parts.Length == 2 && parts.All(p => p.Contains(':')) && ClockTime.Parse(parts[0]) is { } start && ClockTime.Parse(parts[1]) is { } end)
         {
             if (end.CompareTo(start) <= 0 || (recording.Duration is { } lasts && end.CompareTo(lasts) > 0)) return null;
-            var (from, bars) = Timelines.Searched(timeline, recording, (start, end));
+            var (from, bars) = TimelineStore.Searched(timeline, recording, (start, end));
             return (from, bars, (start, end), []);
         }
-        return Typed.Searched(Bars, recording.TotalBars ?? Limits.Bars) is { } spans ? (spans[0].From, spans[0].Bars, null, [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))]) : null;
+        return Typed.Searched(Bars, recording.TotalBars ?? UploadLimits.Bars) is { } spans ? (spans[0].From, spans[0].Bars, null, [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))]) : null;
     }
 }

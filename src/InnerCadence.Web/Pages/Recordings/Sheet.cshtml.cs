@@ -1,10 +1,13 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>Many recordings typed one under the other; a " takes what stands above.</summary>
-public sealed class SheetModel(Storage.Studies studies, Storage.Recordings recordings) : StudyPage(studies)
+public sealed class SheetModel(StudyStore studies, RecordingStore recordings) : StudyPage(studies)
 {
     public const int Rows = 20;
     public const string Ditto = "\"";

@@ -1,13 +1,21 @@
 using System.Globalization;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>One recording: its strip over clock time, its passages, its form, and how much of it was searched.</summary>
-public sealed class ShowModel(
-    Storage.Studies studies, Storage.Recordings recordings, Storage.Passages passages, Storage.Ideas ideas, Storage.Sightings sightings, Coverages coverages, Timelines timelines, Catalogue catalogue, Sounds sounds)
+public sealed class RecordingModel(
+    StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, SightingStore sightings, CoverageStore coverages, TimelineStore timelines, RecordingCatalogue catalogue, SoundStore sounds)
     : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
@@ -40,7 +48,7 @@ public sealed class ShowModel(
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         var at = ClockTime.Parse(clock ?? "");
-        var (foundAt, foundBar) = Timeline.Complete(at, at is null && bar is >= 1 and <= Limits.Bars ? bar : null);
+        var (foundAt, foundBar) = Timeline.Complete(at, at is null && bar is >= 1 and <= UploadLimits.Bars ? bar : null);
         var section = foundBar is { } b ? Timeline.Form.SectionOf(b) : null;
         var chart = foundBar is { } c ? Timeline.Chart?.ChartBarOf(c) : null;
         return new JsonResult(new { clock = foundAt?.ToString(), bar = foundBar, section = section?.Name, chart = chart is { } printed ? $"bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : null });
@@ -80,7 +88,7 @@ public sealed class ShowModel(
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         FormText = Recording.Form;
         var text = string.IsNullOrWhiteSpace(typed) ? spans ?? "" : typed;
-        var read = Typed.Searched(text, Recording.TotalBars ?? Limits.Bars);
+        var read = Typed.Searched(text, Recording.TotalBars ?? UploadLimits.Bars);
         if (read is null || read.Any(s => s.From is null))
         {
             PlacedTyped = (coverage, text, $"Write which bars, such as 1-16, 33-48{(Recording.TotalBars is { } total ? $"; the recording has {Words.Bars(total)}" : "")}.");
@@ -103,7 +111,7 @@ public sealed class ShowModel(
     public async Task<IActionResult> OnPostRecoverAsync(
         RecordingId recording, Core.Evidence.Closeness closeness, int? from, int bars, int? start, int? end, string? ideas, DateOnly on, string? by, CancellationToken stop)
     {
-        if (!ModelState.IsValid || bars is < 1 or > Limits.Bars || by?.Length > Limits.Name || !await FindAsync(recording, null, null, stop)) return NotFound();
+        if (!ModelState.IsValid || bars is < 1 or > UploadLimits.Bars || by?.Length > UploadLimits.Name || !await FindAsync(recording, null, null, stop)) return NotFound();
         var named = (ideas ?? "").Split('.');
         await coverages.AddAsync(recording, new CoverageDraft(closeness, from, bars, [.. Ideas.Where(i => named.Contains(i.Id.ToString())).Select(i => i.Id)], on)
         {

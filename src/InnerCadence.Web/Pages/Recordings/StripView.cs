@@ -1,7 +1,9 @@
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
@@ -41,7 +43,7 @@ public sealed class StripView
             recording.Duration is { } lasts ? lasts.Milliseconds / 1000.0 : 0,
             recording.Duration is null && map is not null ? map.SecondsOf(new(Math.Max(recording.TotalBars ?? 0, timeline.Grid.LastDescribed) + 1, Core.Music.Tick.Zero)) : 0,
             marks.Count > 0 ? marks.Max(m => m.Seconds) + 1 : 0,
-            (sound?.Length ?? 0) / (double)Core.Sound.Overview.AColumn,
+            (sound?.Length ?? 0) / (double)Core.Hearing.Overview.AColumn,
         }.Max());
         (From, To) = (Math.Clamp(from ?? 0, 0, end), Math.Clamp(to ?? end, 0, end));
         if (To - From < 0.5) (From, To) = (Math.Max(0, Math.Min(From, end - 0.5)), Math.Min(end, Math.Max(0.5, From + 0.5)));

@@ -1,13 +1,15 @@
 using System.Globalization;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>Tempo and bars of one recording: tapped, marked, drifting; bar and clock both ways; the printed chart.</summary>
-public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines) : RecordingPage(studies, recordings, timelines)
+public sealed class TempoModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines) : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
     public string? Marks { get; set; }
@@ -66,7 +68,7 @@ public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recor
         var (first, repeats) = (ChartFirstBar, ChartRepeats);
         Fill();
         (ChartFirstBar, ChartRepeats) = (first, repeats);
-        var bar = ModelState.Number("ChartFirstBar", first, 1, Limits.Bars, "a bar");
+        var bar = ModelState.Number("ChartFirstBar", first, 1, UploadLimits.Bars, "a bar");
         var text = ModelState.Text("ChartRepeats", repeats);
         if (Chart.ParseRepeats(text) is null) ModelState.AddModelError("ChartRepeats", $"‘{text}’ cannot be read: write stretches of the chart and how often they are played, in order, such as 9-16 x2, 25-32 x3.");
         if (!ModelState.IsValid) return Again();
@@ -85,7 +87,7 @@ public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recor
     /// <summary>41, 41.3, 1:32.4 or chart 51: the other names of the same place.</summary>
     private string Convert(string place)
     {
-        if (place.StartsWith("chart ", StringComparison.OrdinalIgnoreCase) && int.TryParse(place.AsSpan(6), NumberStyles.None, CultureInfo.InvariantCulture, out var printed) && printed is >= 1 and <= Limits.Bars)
+        if (place.StartsWith("chart ", StringComparison.OrdinalIgnoreCase) && int.TryParse(place.AsSpan(6), NumberStyles.None, CultureInfo.InvariantCulture, out var printed) && printed is >= 1 and <= UploadLimits.Bars)
             return Timeline.Chart is { } chart ? string.Join(" and ", chart.BarsOf(printed).Select(b => Say(b, 1, Timeline.Map?.ClockOf(b)))) : "No chart is laid beside this recording yet: say below in which bar it begins.";
         if (place.Contains(':') && ClockTime.Parse(place) is { } at)
         {
@@ -95,7 +97,7 @@ public sealed class TempoModel(Storage.Studies studies, Storage.Recordings recor
             return found.Bar < 1 ? "That is before bar 1." : Say(found.Bar, Math.Floor(beat * 100 + 0.5) / 100, at);
         }
         var parts = place.Split('.', 2);
-        if (!int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar) || bar is < 1 or > Limits.Bars) return $"‘{place}’ is no place: write a bar such as 41, a bar and beat such as 41.3, a clock time such as 1:32.4, or chart 51.";
+        if (!int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar) || bar is < 1 or > UploadLimits.Bars) return $"‘{place}’ is no place: write a bar such as 41, a bar and beat such as 41.3, a clock time such as 1:32.4, or chart 51.";
         var counts = Timeline.Grid.MeterOf(bar).Counts;
         if (parts.Length == 2 && !(int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var b) && b >= 1 && b <= counts)) return $"Bar {bar} has the counts 1 to {counts}.";
         var count = parts.Length == 2 ? int.Parse(parts[1], CultureInfo.InvariantCulture) : 1;

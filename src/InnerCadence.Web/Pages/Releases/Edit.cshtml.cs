@@ -1,11 +1,14 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Ensembles;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Releases;
 
 /// <summary>One release: its title, its ensemble, when it was issued.</summary>
-public sealed class EditModel(Storage.Studies studies, Discography discography) : StudyPage(studies)
+public sealed class EditReleaseModel(StudyStore studies, Discography discography) : StudyPage(studies)
 {
     [BindProperty]
     public NameInput Input { get; set; } = new();
@@ -24,7 +27,7 @@ public sealed class EditModel(Storage.Studies studies, Discography discography) 
     {
         if (!await FindAsync(release, stop)) return NotFound();
         var title = ModelState.Text("Input.Name", Input.Name, "What is it called?");
-        var (issued, note) = (ModelState.Date("Input.Dates", Input.Dates), ModelState.Text("Input.Note", Input.Note, most: Limits.Note));
+        var (issued, note) = (ModelState.Date("Input.Dates", Input.Dates), ModelState.Text("Input.Note", Input.Note, most: UploadLimits.Note));
         if (!ModelState.IsValid) return Again();
         switch (await discography.SaveAsync(release, title, Ensembles.FirstOrDefault(e => e.Id.ToString() == Input.Ensemble)?.Id, issued, note, Input.Version, stop))
         {

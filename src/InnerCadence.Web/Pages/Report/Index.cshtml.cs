@@ -1,11 +1,14 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using InnerCadence.Web.Telling;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Report;
 
 /// <summary>The player's vocabulary, to read, to print, to take away.</summary>
-public sealed class IndexModel(Storage.Studies studies, Storage.Ideas ideas, VocabularyReader reader) : StudyPage(studies)
+public sealed class ReportModel(StudyStore studies, IdeaStore ideas, VocabularyReader reader) : StudyPage(studies)
 {
     public ReportChoice Choice { get; private set; } = null!;
     public Vocabulary Vocabulary { get; private set; } = null!;

@@ -1,5 +1,8 @@
 using InnerCadence.Core.Hands;
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Rudiments;
@@ -8,7 +11,7 @@ namespace InnerCadence.Web.Pages.Rudiments;
 public sealed record RudimentPlace(FoundRudiment Found, WrittenPassage Passage);
 
 /// <summary>The catalogue, and how often each rudiment is written down in the study.</summary>
-public sealed class IndexModel(Storage.Studies studies, WrittenPassages written) : StudyPage(studies)
+public sealed class RudimentsModel(StudyStore studies, WrittenPassages written) : StudyPage(studies)
 {
     public ILookup<Rudiment, RudimentPlace> Found { get; private set; } = Enumerable.Empty<RudimentPlace>().ToLookup(p => p.Found.Rudiment);
     public int Stuck { get; private set; }

@@ -2,13 +2,16 @@ using InnerCadence.Core.Hands;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Rudiments;
 
 /// <summary>One rudiment: both leads, to see and to hear, where it is found, and as an idea of the study.</summary>
-public sealed class ShowModel(Storage.Studies studies, WrittenPassages written, Storage.Ideas ideas) : StudyPage(studies)
+public sealed class RudimentModel(StudyStore studies, WrittenPassages written, IdeaStore ideas) : StudyPage(studies)
 {
     public Rudiment Rudiment { get; private set; } = null!;
     public IReadOnlyList<RudimentPlace> Found { get; private set; } = [];
@@ -43,7 +46,7 @@ public sealed class ShowModel(Storage.Studies studies, WrittenPassages written, 
     {
         if (Rudiment.Find(name) is not { } found || !await EnterAsync(study, stop)) return false;
         Rudiment = found;
-        Found = [.. IndexModel.PlacesIn(await written.OfStudyAsync(study, stop)).Where(p => p.Found.Rudiment == found)];
+        Found = [.. RudimentsModel.PlacesIn(await written.OfStudyAsync(study, stop)).Where(p => p.Found.Rudiment == found)];
         Idea = (await ideas.OfStudyAsync(study, stop)).FirstOrDefault(i => string.Equals(i.Nickname, found.Name, StringComparison.OrdinalIgnoreCase));
         return true;
     }

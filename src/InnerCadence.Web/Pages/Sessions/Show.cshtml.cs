@@ -1,7 +1,12 @@
 using System.Globalization;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Recordings;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Sessions;
@@ -16,7 +21,7 @@ public sealed record StampView(StampRow Row, ClockTime At, int? Bar, string Sect
 }
 
 /// <summary>A listening session: while it runs what passes and what is noticed is kept; afterwards its stamps wait in order.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Recordings recordings, Timelines timelines, Storage.Sessions sessions, Sounds sounds, HeardSightings heardSightings) : RecordingPage(studies, recordings, timelines)
+public sealed class SessionModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SessionStore sessions, SoundStore sounds, HeardStore heardSightings) : RecordingPage(studies, recordings, timelines)
 {
     private const int Day = 86_400_000;
 
@@ -72,7 +77,7 @@ public sealed class ShowModel(Storage.Studies studies, Storage.Recordings record
     }
 
     private bool IsGood(StampDraft s) =>
-        StampDraft.Kinds.Contains(s.Kind) && s.AtMs is >= 0 and <= Day && s.Bar is null or (>= 1 and <= Limits.Bars) && (s.Note?.Length ?? 0) <= 2000 && !Storage.Typed.HasUnkeepable(s.Note ?? "")
+        StampDraft.Kinds.Contains(s.Kind) && s.AtMs is >= 0 and <= Day && s.Bar is null or (>= 1 and <= UploadLimits.Bars) && (s.Note?.Length ?? 0) <= 2000 && !Core.Text.Typed.HasUnkeepable(s.Note ?? "")
         && (s.Kind == "idea" ? Ideas.Any(i => i.Id == s.IdeaId) : s.IdeaId is null);
 
     private async Task<bool> FindAsync(SessionId id, CancellationToken stop)

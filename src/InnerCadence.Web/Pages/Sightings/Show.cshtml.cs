@@ -1,13 +1,17 @@
-using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage;
+using InnerCadence.Core.Text;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
-public sealed class ShowModel(Storage.Studies studies, Storage.Ideas ideas, Storage.Sightings sightings, HeardSightings heard, Judges judges, Lineages lineages) : StudyPage(studies)
+public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, HeardStore heard, JudgementStore judges, LineageStore lineages) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
     public string ExemplarText { get; private set; } = "";

@@ -1,11 +1,13 @@
-using InnerCadence.Storage;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Studies;
 
-public sealed class EditModel(Storage.Studies studies) : StudyPage(studies), IStudyForm
+public sealed class EditStudyModel(StudyStore studies) : StudyPage(studies), IStudyForm
 {
-    private readonly Storage.Studies studies = studies;
+    private readonly StudyStore studies = studies;
 
     [BindProperty]
     public StudyInput Input { get; set; } = new();

@@ -1,4 +1,5 @@
-using InnerCadence.Storage;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -10,7 +11,7 @@ public interface IStudyForm
     StudyInput Input { get; }
 }
 
-public sealed class NewModel(Storage.Studies studies) : PageModel, IStudyForm
+public sealed class NewStudyModel(StudyStore studies) : PageModel, IStudyForm
 {
     [BindProperty]
     public StudyInput Input { get; set; } = new();

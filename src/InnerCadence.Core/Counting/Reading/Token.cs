@@ -1,0 +1,25 @@
+using System.Collections.Immutable;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
+
+namespace InnerCadence.Core.Counting.Reading;
+
+/// <summary>One word of a bar, understood by itself but not yet placed in a meter.</summary>
+internal abstract record Token(TextSpan At);
+
+internal sealed record PlaceToken(TextSpan At, Place Place, bool Doubled, Marks Marks) : Token(At);
+
+/// <param name="Every">1 for each note of the unit, 3 for every third.</param>
+internal sealed record RunToken(TextSpan At, int Every, Tick Unit, PlaceRange? Range, Marks Marks) : Token(At);
+
+/// <param name="Beat">From 1.</param>
+/// <param name="Chosen">Which of its strokes sound, from 1.</param>
+internal sealed record TupletToken(TextSpan At, int Beat, int Size, int Beats, ImmutableArray<int> Chosen, Marks Marks) : Token(At);
+
+internal sealed record RemovalToken(TextSpan At, PlaceRange Range, bool WholeSpan) : Token(At);
+
+internal enum BarKind { Written, Silent, Unheard, Repeat, RepeatToEnd }
+
+/// <summary>One bar of a voice line as written.</summary>
+/// <param name="Times">How many bars a repeat stands for.</param>
+internal sealed record BarText(BarKind Kind, TextSpan At, ImmutableArray<Token> Tokens, int Times = 1);

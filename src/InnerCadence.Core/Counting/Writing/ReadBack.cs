@@ -1,0 +1,141 @@
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Counting.Writing;
+
+/// <summary>Says a passage in words, a sentence a voice, bars that are equal said once.</summary>
+public static class ReadBack
+{
+    public static IReadOnlyList<string> Of(Passage passage)
+    {
+        var order = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().OrderBy(Prominence).ThenBy(v => v.Order);
+        return [.. order.Select(voice => Sentence(passage, voice))];
+    }
+
+    /// <summary>What keeps time is said first, then the snare, then the feet, then the rest.</summary>
+    private static int Prominence(Voice voice) => voice.Family switch
+    {
+        Family.Hat when !voice.IsFoot => 0,
+        Family.Ride => 1,
+        Family.Snare => 2,
+        Family.Kick => 3,
+        Family.Hat => 4,
+        Family.Ensemble => 7,
+        Family.Tom => 5,
+        _ => 6,
+    };
+
+    private static string Sentence(Passage passage, Voice voice)
+    {
+        var bars = new List<(string Phrase, List<int> Bars)>();
+        for (var bar = 0; bar < passage.Bars; bar++)
+        {
+            var phrase = passage.Unheard.Contains((bar, voice)) ? "not heard" : Phrase(passage, voice, bar);
+            var known = bars.FirstOrDefault(b => b.Phrase == phrase);
+            if (known.Bars is null) bars.Add((phrase, [bar + 1]));
+            else known.Bars.Add(bar + 1);
+        }
+        var spoken = bars.Count == 1 ? [bars[0].Phrase]
+            : bars.Where(b => b.Phrase != Silent).Select(b => $"{b.Phrase} in {Bars(b.Bars)}");
+        var name = char.ToUpperInvariant(voice.Name[0]) + voice.Name[1..];
+        return $"{name} {string.Join("; ", spoken)}.";
+    }
+
+    private const string Silent = "silent";
+
+    private static string Phrase(Passage passage, Voice voice, int bar)
+    {
+        var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
+        var strokes = passage.Strokes.Where(s => s.Voice == voice && s.At >= start && s.At < start + meter.Length)
+            .Select(s => (Stroke: s, Place: CountNames.Spoken(s.At - start, meter), InBar: s.At - start)).ToList();
+        if (strokes.Count == 0) return Silent;
+
+        var parts = new List<string>();
+        var even = Even([.. strokes.Select(s => s.InBar.Value)], meter);
+        var plain = strokes.Where(s => even is not null || (s.Stroke.Dynamic != Dynamic.Ghost && !s.Stroke.Unsure)).ToList();
+        if (even is not null) parts.Add($"on every {even}");
+        else if (plain.Count > 0) parts.Add("on " + List(Runs([.. plain.Select(s => (s.InBar, s.Place))])));
+
+        if (even is null && plain.Count > 0 && plain.All(s => s.Stroke.Dynamic == Dynamic.Accent)) parts.Add("accented");
+        else Tell(s => s.Dynamic == Dynamic.Accent, "accented on", "accented on");
+        Tell(s => s.Dynamic == Dynamic.Ghost, "a ghost on", "ghosts on");
+        Tell(s => s.Openness == Openness.Open, voice.IsFoot ? "splashed on" : "open on", voice.IsFoot ? "splashed on" : "open on");
+        Tell(s => s.Openness == Openness.Loose, "loose on", "loose on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Flam), "a flam on", "flams on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Drag), "a drag on", "drags on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Buzz), "a buzz on", "buzzes on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Rimshot), "a rimshot on", "rimshots on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Choke), "choked on", "choked on");
+        Tell(s => s.Unsure, even is null ? "perhaps on" : "unsure on", even is null ? "perhaps on" : "unsure on");
+        Tell(s => s.Optional, "optional on", "optional on");
+        return string.Join(", ", parts);
+
+        void Tell(Func<Stroke, bool> which, string one, string many)
+        {
+            var places = strokes.Where(s => which(s.Stroke)).Select(s => s.Place).ToList();
+            if (places.Count == strokes.Count && even is not null && places.Count > 1) parts.Add(one[..one.LastIndexOf(' ')] + " throughout");
+            else if (places.Count > 0) parts.Add($"{(places.Count == 1 ? one : many)} {List(places)}");
+        }
+    }
+
+    /// <summary>Five and more strokes in a row with one gap are said as a run: every eighth from 1 to the &amp; of 3.</summary>
+    private static IEnumerable<string> Runs(IReadOnlyList<(Tick InBar, string Place)> strokes)
+    {
+        for (var i = 0; i < strokes.Count;)
+        {
+            var end = i + 1;
+            while (end + 1 < strokes.Count && strokes[end + 1].InBar - strokes[end].InBar == strokes[end].InBar - strokes[end - 1].InBar) end++;
+            if (end - i >= 4 && end < strokes.Count && Note(strokes[i + 1].InBar - strokes[i].InBar) is { } note)
+            {
+                yield return $"every {note} from {strokes[i].Place} to {strokes[end].Place}";
+                i = end + 1;
+            }
+            else yield return strokes[i++].Place;
+        }
+    }
+
+    /// <summary>The note that the strokes fill the whole bar with, if they do.</summary>
+    private static string? Even(int[] ticks, Meter meter)
+    {
+        if (ticks.Length < 3 || ticks[0] != 0) return null;
+        var gap = ticks[1];
+        for (var i = 1; i < ticks.Length; i++)
+            if (ticks[i] - ticks[i - 1] != gap) return null;
+        if (ticks[^1] + gap < meter.Length.Value) return null;
+        return Note(new(gap));
+    }
+
+    private static string? Note(Tick gap)
+    {
+        return gap.Value switch
+        {
+            Tick.PerQuarter => "quarter",
+            Tick.PerQuarter / 2 => "eighth",
+            Tick.PerQuarter / 4 => "sixteenth",
+            Tick.PerQuarter / 8 => "32nd",
+            Tick.PerQuarter / 3 => "triplet eighth",
+            Tick.PerQuarter / 6 => "triplet sixteenth",
+            _ => null,
+        };
+    }
+
+    private static string Bars(IReadOnlyList<int> bars)
+    {
+        if (bars.Count == 1) return $"bar {bars[0]}";
+        var runs = new List<string>();
+        for (var i = 0; i < bars.Count;)
+        {
+            var end = i;
+            while (end + 1 < bars.Count && bars[end + 1] == bars[end] + 1) end++;
+            if (end - i >= 2) runs.Add($"{bars[i]} to {bars[end]}");
+            else runs.AddRange(bars.Skip(i).Take(end - i + 1).Select(b => $"{b}"));
+            i = end + 1;
+        }
+        return "bars " + List(runs);
+    }
+
+    private static string List(IEnumerable<string> items)
+    {
+        var all = items.ToList();
+        return all.Count switch { 1 => all[0], 2 => $"{all[0]} and {all[1]}", _ => string.Join(", ", all.Take(all.Count - 1)) + " and " + all[^1] };
+    }
+}

@@ -1,0 +1,115 @@
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Core.Playing;
+
+/// <summary>One sound at a time.</summary>
+/// <param name="At">Seconds from the start of the passage at its tempo; a grace note may come before it.</param>
+/// <param name="Gain">On top of what the sound has of its own.</param>
+/// <param name="Pan">-1 left to 1 right, as the drummer sits.</param>
+/// <param name="Until">When it is cut short: a choke, a length, a hat that closes; nothing if it rings out.</param>
+public sealed record Note(double At, SoundKey Sound, double Gain, double Pan, double? Until);
+
+/// <summary>A passage as it is played: its notes on the clock, with tempo, swing, flams, drags and buzzes.</summary>
+/// <param name="Length">Seconds until the passage starts over.</param>
+/// <param name="Beats">When the pulse falls: on whole, half or double beats as the feel says.</param>
+/// <param name="Line">Pairs of seconds and tick along which a moving line runs.</param>
+public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOnlyList<(double At, bool First)> Beats, IReadOnlyList<(double At, Tick Tick)> Line)
+{
+    public const double UsualTempo = 100;
+    private const double Grace = 0.030, BuzzGap = 0.034, Choke = 0.11;
+
+    /// <param name="otherwise">Quarters a minute where the passage names no tempo.</param>
+    /// <param name="click">Time between two clicks, from the start of the passage; nothing for the pulse.</param>
+    /// <param name="offsets">How far strokes were played from where they are written.</param>
+    public static Rendition Of(Passage passage, Bpm? otherwise = null, Tick? click = null, IReadOnlyCollection<StrokeOffset>? offsets = null)
+    {
+        var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
+        var tempo = passage.Tempo ?? otherwise ?? Bpm.Of(UsualTempo)!.Value;
+        double Seconds(Tick at) => tempo.SecondsOf(at);
+        var notes = new List<Note>();
+        var takes = new Dictionary<(Voice, Dynamic), int>();
+        foreach (var stroke in passage.Strokes)
+        {
+            var at = Seconds(Swing.Played(stroke.At, passage)) + played.GetValueOrDefault((stroke.At, stroke.Voice));
+            var take = takes[(stroke.Voice, stroke.Dynamic)] = takes.GetValueOrDefault((stroke.Voice, stroke.Dynamic)) + 1;
+            double? until = stroke.Length is { } length ? Seconds(stroke.At + length) : null;
+            if (stroke.Ornaments.HasFlag(Ornaments.Choke)) until = at + Choke;
+            if (stroke.Openness is Openness.Open or Openness.Loose)
+                until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing ? Seconds(Swing.Played(closing.At, passage))
+                    // Where the passage repeats, the first hat of the next round closes the last one.
+                    : passage.Looped && passage.Strokes.FirstOrDefault(s => s.Voice.Family == Family.Hat) is { } first ? Seconds(passage.Length + first.At) : null;
+            Play(notes, stroke, at, take, until);
+        }
+        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : Pulse(passage, Seconds), Path(passage, Seconds));
+    }
+
+    private static void Play(List<Note> notes, Stroke stroke, double at, int take, double? until)
+    {
+        var (pan, gain) = (PanOf(stroke.Voice), GainOf(stroke.Voice));
+        var soft = SoundKey.Of(stroke with { Dynamic = Dynamic.Ghost }, take);
+        var graces = stroke.Ornaments.HasFlag(Ornaments.Drag) ? 2 : stroke.Ornaments.HasFlag(Ornaments.Flam) ? 1 : 0;
+        for (var i = graces; i > 0; i--) notes.Add(new(at - Grace * i, soft with { Take = (take + i) % SoundKey.Takes }, gain * 1.1, pan, null));
+        notes.Add(new(at, SoundKey.Of(stroke, take), gain, pan, until));
+        if (!stroke.Ornaments.HasFlag(Ornaments.Buzz)) return;
+        var end = until ?? at + 0.24;
+        for (var (t, n) = (at + BuzzGap, 1); t < end; t += BuzzGap, n++)
+            notes.Add(new(t, soft with { Take = (take + n) % SoundKey.Takes }, gain * (until is null ? Math.Exp(-n * 0.22) : 0.8) * 1.1, pan, null));
+    }
+
+    /// <summary>Clicks that know no bars, such as those of another pulse; the one that falls on a bar's start is marked.</summary>
+    private static List<(double, bool)> Even(Passage passage, Tick every, Func<Tick, double> seconds)
+    {
+        var starts = Enumerable.Range(0, passage.Bars).Select(passage.Meters.StartOf).ToHashSet();
+        return [.. Enumerable.Range(0, (passage.Length.Value + every.Value - 1) / every.Value).Select(i => every * i).Select(at => (seconds(at), starts.Contains(at)))];
+    }
+
+    /// <summary>Half-time feel is felt on every other beat, double-time on every half.</summary>
+    private static List<(double, bool)> Pulse(Passage passage, Func<Tick, double> seconds)
+    {
+        var beats = new List<(double, bool)>();
+        for (var bar = 0; bar < passage.Bars; bar++)
+        {
+            var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
+            var (at, index) = (Tick.Zero, 0);
+            foreach (var counts in meter.Pulses)
+            {
+                var length = meter.Beat * counts;
+                if (passage.Feel.Time != FeelTime.Half || index % 2 == 0) beats.Add((seconds(start + at), index == 0));
+                if (passage.Feel.Time == FeelTime.Double) beats.Add((seconds(start + at + new Tick(length.Value / 2)), false));
+                at += length;
+                index++;
+            }
+        }
+        return beats;
+    }
+
+    private static List<(double, Tick)> Path(Passage passage, Func<Tick, double> seconds) =>
+        [.. Enumerable.Range(0, passage.Bars + 1).Select(bar => passage.Meters.StartOf(bar)).Select(at => (seconds(at), at))];
+
+    private static double PanOf(Voice voice) => voice.Code switch
+    {
+        "HH" or "HF" => -0.35,
+        "CR" or "SP" => -0.45,
+        "T1" => -0.2,
+        "T3" or "TT" => 0.15,
+        "T4" => 0.25,
+        "RD" or "RB" => 0.4,
+        "C2" or "CH" or "CY" => 0.5,
+        "FT" => 0.4,
+        "F2" => 0.55,
+        _ => 0,
+    };
+
+    private static double GainOf(Voice voice) => voice.Family switch
+    {
+        Family.Kick => 1.0,
+        Family.Snare => 0.85,
+        Family.Tom => 0.9,
+        Family.Hat => 0.42,
+        Family.Ride => 0.4,
+        Family.Bell => 0.45,
+        Family.Crash => 0.6,
+        _ => 0.5,
+    };
+}

@@ -1,0 +1,103 @@
+using System.Globalization;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Core.Text;
+
+/// <summary>Reads what people type, into a field or a file; what cannot be read is told in a sentence that says what to write instead.</summary>
+public static class Typed
+{
+    public const int Name = 200;
+    public const int Note = 10_000;
+    public const int Bars = 100_000;
+
+    public const string Unkeepable = "There is an invisible control character in this text that cannot be kept: write it again, or paste it without formatting.";
+
+    /// <summary>Control characters other than line ends and tabs; a database text cannot hold the first of them.</summary>
+    public static bool HasUnkeepable(string text) => text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'));
+
+    /// <param name="missing">What to say where it is empty; nothing where it may be.</param>
+    public static string Text(string? typed, Action<string> tell, string? missing = null, int most = Name)
+    {
+        var text = typed?.Trim() ?? "";
+        if (text.Length == 0 && missing is not null) tell(missing);
+        if (HasUnkeepable(text)) tell(Unkeepable);
+        if (text.Length > most) tell($"This is {text.Length} characters long; {most} are kept. Shorten it.");
+        return text;
+    }
+
+    public static int? Number(string? typed, Action<string> tell, int least, int most, string what)
+    {
+        if (string.IsNullOrWhiteSpace(typed)) return null;
+        if (int.TryParse(typed.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most) return number;
+        tell($"‘{typed}’ is not {what}: write a whole number from {least} to {most}.");
+        return null;
+    }
+
+    public static double? Tempo(string? typed, Action<string> tell)
+    {
+        if (string.IsNullOrWhiteSpace(typed)) return null;
+        if (Bpm.Parse(typed.Trim()) is { } tempo) return tempo.Value;
+        tell($"‘{typed}’ is no tempo: write quarters a minute from 20 to 400, such as 96 or 132.5.");
+        return null;
+    }
+
+    public static ClockTime? Clock(string? typed, Action<string> tell)
+    {
+        if (string.IsNullOrWhiteSpace(typed)) return null;
+        if (ClockTime.Parse(typed) is { } time) return time;
+        tell($"‘{typed}’ is no time: write minutes and seconds, such as 3:12 or 1:32.410.");
+        return null;
+    }
+
+    public static PartialDate? Date(string? typed, Action<string> tell)
+    {
+        if (string.IsNullOrWhiteSpace(typed)) return null;
+        if (PartialDate.Parse(typed) is { } date) return date;
+        tell($"‘{typed}’ is no date: write as much as is known, 1971, 1971-03 or 1971-03-12, or a span, 1971-03 to 1972.");
+        return null;
+    }
+
+    public static string Choice(string? chosen, IReadOnlyList<string> choices, Action<string> tell)
+    {
+        if (choices.FirstOrDefault(c => string.Equals(c, chosen?.Trim(), StringComparison.OrdinalIgnoreCase)) is { } choice) return choice;
+        tell($"Choose one of {string.Join(", ", choices)}.");
+        return choices[0];
+    }
+
+    /// <summary>Reads a bar, 33, or a span of them, 33-64, inside the bars that there are; nothing where it is none.</summary>
+    public static (int First, int Last)? BarSpan(string? typed, int most)
+    {
+        var parts = (typed ?? "").Replace('–', '-').Split('-', StringSplitOptions.TrimEntries);
+        if (parts.Length > 2 || !parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= 1 && n <= most)) return null;
+        var (first, last) = (int.Parse(parts[0], CultureInfo.InvariantCulture), int.Parse(parts[^1], CultureInfo.InvariantCulture));
+        return last >= first ? (first, last) : null;
+    }
+
+    /// <summary>
+    /// What was searched: 40 is an amount of which nobody says where, 1-40 and 1-16, 33-48 are bars. Nothing where it is none of these, or lies beyond the bars that there are.
+    /// </summary>
+    public static IReadOnlyList<(int? From, int Bars)>? Searched(string? typed, int most)
+    {
+        if (int.TryParse(typed?.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var amount)) return amount >= 1 && amount <= most ? [(null, amount)] : null;
+        var spans = (typed ?? "").Split([',', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(part => BarSpan(part, most)).ToList();
+        return spans.Count == 0 || spans.Contains(null) ? null : [.. spans.Select(s => ((int?)s!.Value.First, s.Value.Last - s.Value.First + 1))];
+    }
+
+    /// <summary>Meters that bars take in turn; 4/4 where nothing is typed.</summary>
+    public static string Meters(string? typed, Action<string> tell)
+    {
+        var meters = Text(string.IsNullOrWhiteSpace(typed) ? "4/4" : typed, tell);
+        if (meters.Split(' ', StringSplitOptions.RemoveEmptyEntries).Any(m => Meter.Parse(m) is null))
+            tell($"‘{typed}’ is no meter: write for example 4/4, or 5/8 7/8 for bars in turn.");
+        return meters;
+    }
+
+    /// <summary>Codes of toms from high to low; empty where nothing is typed.</summary>
+    public static string Toms(string? typed, Action<string> tell)
+    {
+        if (Kit.ReadToms(typed) is { } toms) return string.Join(' ', toms);
+        if (!string.IsNullOrWhiteSpace(typed)) tell("Name the toms of the kit from high to low by their codes: T1 T2 T3 T4 FT F2, such as T1 FT.");
+        return typed?.Trim() ?? "";
+    }
+}

@@ -1,0 +1,51 @@
+using InnerCadence.Core.Claims;
+using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+
+namespace InnerCadence.Storage.Evidence;
+
+/// <summary>A passage as material for what is counted in bars and passages.</summary>
+/// <param name="Bars">Those of it that count: each bar of a recording once.</param>
+/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to anyway.</param>
+public sealed record CountedPassage(WrittenPassage Row, IReadOnlyList<Bar> Bars, bool Whole)
+{
+    /// <summary>The unit of what is counted: a player's title.</summary>
+    public string Title => $"{Row.PlayerId} {Row.Title}";
+}
+
+/// <summary>A study's evidence as it is, and without what rests on unsure or unheard strokes.</summary>
+public sealed record Weighed(Account Account, Material Plain, Material Cautious);
+
+/// <summary>Brings a study's evidence into the form in which the core weighs it.</summary>
+public sealed class StudyMaterial(IdeaStore ideas, EvidenceOfIdeas evidence, WrittenPassages written)
+{
+    /// <summary>Everything that claims can be about.</summary>
+    public async Task<Weighed> WithCautiousAsync(Study study, CancellationToken stop)
+    {
+        var named = await ideas.OfStudyAsync(study.Id, stop);
+        var account = await evidence.AccountAsync(study.Id, stop);
+        var passages = CountedOf(account, await written.OfStudyAsync(study.Id, stop));
+        var plain = new Material(ClaimText.NamesOf(study, named), named.ToDictionary(i => i.Id.Value, i => account.Of(i.AsNamed())),
+            [.. passages.SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar, p.Row.PassageId.Value)))],
+            [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Select(p => (p.Row, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null)
+                .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title, $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage, x.Traits!))]);
+        var cautious = account.Cautious();
+        return new(account, plain, plain with { Ideas = named.ToDictionary(i => i.Id.Value, i => cautious.Of(i.AsNamed())) });
+    }
+
+    /// <summary>All that is written down in a study, as far as it counts as material.</summary>
+    public async Task<IReadOnlyList<CountedPassage>> PassagesAsync(StudyId study, CancellationToken stop) =>
+        CountedOf(await evidence.AccountAsync(study, stop), await written.OfStudyAsync(study, stop));
+
+    private static List<CountedPassage> CountedOf(Account account, IReadOnlyList<WrittenPassage> passages)
+    {
+        var counted = WrittenMaterial.Of(account.Recordings, [.. passages.Select(p => new WrittenDown(p.RecordingId.Value, p.Bar, p.Bars.Count, p.BecauseHeard))]);
+        return [.. passages.Zip(counted, (p, m) => new CountedPassage(p, [.. m.Bars.Select(i => p.Bars[i])], m.Whole))];
+    }
+}

@@ -1,0 +1,136 @@
+using System.Text.Json;
+using CsvHelper;
+using Dapper;
+using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Studies;
+using Npgsql;
+
+namespace InnerCadence.Storage.Exchange;
+
+/// <summary>A file of recordings on its way into a study.</summary>
+public sealed record ImportFile
+{
+    public ImportId Id { get; init; }
+    public StudyId StudyId { get; init; }
+    public string Name { get; init; } = "";
+    public byte[] Content { get; init; } = [];
+    public string Columns { get; init; } = "{}";
+    /// <summary>What becomes of a recording that the study has already: merge, skip or keep.</summary>
+    public string Duplicates { get; init; } = "merge";
+    /// <summary>Amounts of searched bars without a place: asked for later, or the first so many bars.</summary>
+    public string Places { get; init; } = "asked";
+    public JobId? JobId { get; init; }
+    public string? BadRows { get; init; }
+
+    public Dictionary<string, int> ColumnOf => JsonSerializer.Deserialize<Dictionary<string, int>>(Columns)!;
+
+    public static readonly IReadOnlyList<string> DuplicateWords = ["merge", "skip", "keep"];
+}
+
+/// <summary>One row of a file read as a recording, or why it cannot be.</summary>
+public sealed record ImportRow(CsvTableRow Source, RecordingDraft? Draft, CoverageDraft? Searched, IReadOnlyList<string> Problems)
+{
+    /// <summary>Two rows with one key are the same recording: title, ensemble, date and take.</summary>
+    public static string Key(string title, string ensemble, DateOnly? recordedFrom, DateOnly? recordedTo, string take) =>
+        string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{title.ToLowerInvariant()}\n{ensemble.ToLowerInvariant()}\n{recordedFrom:yyyyMMdd}\n{recordedTo:yyyyMMdd}\n{take.ToLowerInvariant()}");
+
+    public string? DraftKey => Draft is null ? null : Key(Draft.Title, Draft.Ensemble, Draft.Recorded?.Earliest, Draft.Recorded?.Latest, Draft.Take);
+
+    public static ImportRow Read(CsvTableRow row, IReadOnlyDictionary<string, int> columns, Study study)
+    {
+        var text = ImportColumns.Row(columns, row.Cells);
+        var problems = new List<string>();
+        var draft = text.Read(study, (_, message) => problems.Add(message));
+        var searched = text.ReadSearched(DateOnly.FromDateTime(DateTime.Now), (_, message) => problems.Add(message));
+        return new(row, problems.Count == 0 ? draft : null, searched, problems);
+    }
+}
+
+/// <summary>Files of recordings: kept until they are imported, with how their columns were read.</summary>
+public sealed class ImportStore(NpgsqlDataSource source)
+{
+    /// <summary>Keeps a file; its columns are read as the last time a file had the same head, or guessed.</summary>
+    public async Task<ImportId> AddAsync(StudyId study, string name, byte[] content, CsvTable table, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        var known = await connection.ExecuteScalarAsync<string?>(new(
+            "select columns::text from import_columns where study_id = @study and head = @head", new { study, head = Head(table) }, cancellationToken: stop));
+        return new(await connection.ExecuteScalarAsync<long>(new(
+            "insert into import_file (study_id, name, content, columns) values (@study, @name, @content, @columns::jsonb) returning id",
+            new { study, name, content, columns = known ?? JsonSerializer.Serialize(ImportColumns.Guess(table.Head)) }, cancellationToken: stop)));
+    }
+
+    public async Task<ImportFile?> FindAsync(ImportId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<ImportFile>(new(
+            "select id, study_id, name, content, columns::text as columns, duplicates, places, job_id, bad_rows from import_file where id = @id", new { id }, cancellationToken: stop));
+    }
+
+    /// <summary>Keeps how the columns are read, for this file and for the next with the same head.</summary>
+    public async Task MapAsync(ImportFile file, CsvTable table, IReadOnlyDictionary<string, int> columns, string duplicates, string places, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            update import_file set columns = @columns::jsonb, duplicates = @duplicates, places = @places where id = @Id;
+            insert into import_columns (study_id, head, columns) values (@StudyId, @head, @columns::jsonb)
+            on conflict (study_id, head) do update set columns = excluded.columns
+            """, new { file.Id, file.StudyId, duplicates, places, head = Head(table), columns = JsonSerializer.Serialize(columns) }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
+    }
+
+    /// <summary>Hands a file to the job table, once.</summary>
+    public async Task<JobId> BeginAsync(ImportFile file, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return new(await connection.ExecuteScalarAsync<long>(new(
+            """
+            with j as (insert into job (kind, study_id, input) select 'import', @StudyId, jsonb_build_object('import', id) from import_file where id = @Id and job_id is null returning id),
+                 u as (update import_file set job_id = (select id from j) where id = @Id and job_id is null)
+            select coalesce((select id from j), (select job_id from import_file where id = @Id))
+            """, new { file.Id, file.StudyId }, cancellationToken: stop)));
+    }
+
+    /// <summary>Keys of the recordings that a study has.</summary>
+    public static async Task<Dictionary<string, RecordingId>> KeysAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId study, CancellationToken stop)
+    {
+        var keys = new Dictionary<string, RecordingId>();
+        foreach (var r in await connection.QueryAsync<Recording>(new(
+            """
+            select r.id, r.title, coalesce(e.name, '') as ensemble, r.recorded_from, r.recorded_to, r.take
+            from recording r left join ensemble e on e.id = r.ensemble_id where r.study_id = @study and r.deleted_at is null order by r.id
+            """, new { study }, transaction, cancellationToken: stop)))
+            keys.TryAdd(ImportRow.Key(r.Title, r.Ensemble, r.RecordedFrom, r.RecordedTo, r.Take), r.Id);
+        return keys;
+    }
+
+    public async Task<Dictionary<string, RecordingId>> KeysAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await KeysAsync(connection, null, study, stop);
+    }
+
+    private static string Head(CsvTable table) => string.Join('\n', table.Head);
+
+    /// <summary>The rows that cannot be read, as a file of the same columns with the reason in the last.</summary>
+    internal static string WriteBad(CsvTable table, IEnumerable<ImportRow> bad)
+    {
+        using var text = new StringWriter();
+        using (var csv = CsvWriter.Create(text, CsvWriterOptions.Default, leaveOpen: true))
+        {
+            foreach (var head in table.Head.Append("line").Append("reason")) csv.WriteField(head);
+            csv.EndRecord();
+            foreach (var row in bad)
+            {
+                for (var i = 0; i < table.Head.Count; i++) csv.WriteField(i < row.Source.Cells.Count ? row.Source.Cells[i] : "");
+                csv.WriteField(row.Source.Line.ToString(System.Globalization.CultureInfo.InvariantCulture));
+                csv.WriteField(string.Join(' ', row.Problems));
+                csv.EndRecord();
+            }
+        }
+        return text.ToString();
+    }
+}

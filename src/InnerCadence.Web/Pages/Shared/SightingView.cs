@@ -1,0 +1,62 @@
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Sightings;
+
+namespace InnerCadence.Web.Pages.Shared;
+
+/// <summary>A sighting as a page shows it: the clock time, the bar and the count that lead back to the sound.</summary>
+public sealed class SightingView
+{
+    private SightingView(SightingRow row, Passage passage)
+    {
+        (Row, Passage) = (row, passage);
+        var (bar, inBar) = passage.Meters.Locate(new(row.StartTick));
+        BarInPassage = bar;
+        Bar = row.Bar is { } first ? first + bar : null;
+        Count = CountNames.Spoken(inBar, passage.Meters.MeterOf(bar));
+        var tempo = passage.Tempo ?? (row.Tempo is { } t ? Bpm.Of(t) : null);
+        // Marks say where a bar sounds; the nominal tempo drifts off by a second in thirty bars.
+        if (Bar is { } marked && row.Map?.ClockOf(new BarPlace(marked, inBar)) is { } clock) Clock = clock;
+        else if (row.PassageStart is { } start && tempo is { } bpm)
+            Clock = new ClockTime(Math.Max(0, start.Milliseconds + (int)Math.Round(bpm.SecondsOf(new(row.StartTick)) * 1000)));
+        BeatsPerMinute = tempo?.Value;
+    }
+
+    public SightingRow Row { get; }
+    public Passage Passage { get; }
+    public int BarInPassage { get; }
+    /// <summary>Bar of the recording; nothing where the passage's own is not known.</summary>
+    public int? Bar { get; }
+    public string Count { get; }
+    /// <summary>Clock time of its first stroke, by the bar marks where there are any; nothing where the passage's time or its tempo is not known either.</summary>
+    public ClockTime? Clock { get; }
+    public double? BeatsPerMinute { get; }
+
+    /// <summary>bar 41, the e of 3</summary>
+    public string Where => $"{(Bar is { } bar ? $"bar {bar}" : $"bar {BarInPassage + 1} of the passage")}, {Count}";
+
+    public string ClockWords => Clock is { } clock ? clock.ToString() : Row.PassageStart is { } start ? $"after {start}" : "no time yet";
+
+    public string VerdictWords => Row.Judgement == "confirmed" && Row.Verdict == "near-miss" ? "variant by judgement" : Row.Verdict.Replace('-', ' ');
+
+    public string JudgementWords => Row.Judgement switch
+    {
+        null => "waiting",
+        "near-miss" => "near miss",
+        var word => word,
+    } + (Row.Vanished ? ", no longer found" : Row.Changed ? ", changed since" : "");
+
+    /// <summary>Each text is read once, however many sightings lie in it.</summary>
+    public static IEnumerable<SightingView> Of(IEnumerable<SightingRow> rows)
+    {
+        var passages = new Dictionary<ReadingId, Passage>();
+        return rows.Select(row =>
+        {
+            if (!passages.TryGetValue(row.ReadingId, out var passage))
+                passages[row.ReadingId] = passage = CountLines.Parse(row.Text).Passage with { Looped = row.Looped };
+            return new SightingView(row, passage);
+        });
+    }
+}
