@@ -20,6 +20,7 @@ public abstract class StorageTests : IAsyncLifetime
 {
     private TestDatabase database = null!;
 
+    protected string ConnectionString => database.ConnectionString;
     protected NpgsqlDataSource Source { get; private set; } = null!;
     protected JobStore Jobs { get; private set; } = null!;
     protected StudyStore Studies { get; private set; } = null!;

@@ -4,7 +4,7 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Hands;
 
 /// <summary>One way to stick a passage.</summary>
-/// <param name="Hands">The hand of each hand stroke, in the order of the passage's hand strokes.</param>
+/// <param name="Hands">The hand of each hand stroke, in the order of the passage's hand strokes; an echo has none.</param>
 /// <param name="Letters">One letter a moment: R, L, or B for both.</param>
 /// <param name="Reasons">What speaks for and against it, in words.</param>
 public sealed record StickingOption(ImmutableArray<Side> Hands, string Letters, double Cost, ImmutableArray<string> Reasons)
@@ -13,7 +13,7 @@ public sealed record StickingOption(ImmutableArray<Side> Hands, string Letters, 
     public Passage In(Passage passage)
     {
         var next = 0;
-        return passage with { Strokes = [.. passage.Strokes.Select(s => s.Voice.Limbs != LimbClass.Hand || next >= Hands.Length ? s : s with { Side = Hands[next++], SideUnsure = false })] };
+        return passage with { Strokes = [.. passage.Strokes.Select(s => s.Voice.Limbs != LimbClass.Hand || s.Echo || next >= Hands.Length ? s : s with { Side = Hands[next++], SideUnsure = false })] };
     }
 }
 

@@ -9,6 +9,10 @@ internal sealed record Candidate(Pattern Pattern, Factor Factor, int Start, Pair
 {
     /// <summary>Index in the field of the window's first stroke.</summary>
     public required int First { get; init; }
+    /// <summary>Index in the field of each stroke of the window; nothing where they follow on one another from the first.</summary>
+    public int[]? Indices { get; init; }
+    /// <summary>What the level does over the idea, here and in the exemplar, where that differs.</summary>
+    public string? LevelsDiffer { get; init; }
     public required Verdict Verdict { get; init; }
     public required int Cost { get; init; }
     public required int Edits { get; init; }
@@ -29,5 +33,8 @@ internal sealed record Candidate(Pattern Pattern, Factor Factor, int Start, Pair
     public int TransformCount => (Pattern.Transform == Transform.None ? 0 : 1) + (Factor == Factor.One ? 0 : 1);
 
     /// <summary>Indices in the field of the strokes that stand for a stroke of the pattern.</summary>
-    public IEnumerable<int> Taken => Pairing.Partners.Where(p => p >= 0).Select(p => First + p);
+    public IEnumerable<int> Taken => Pairing.Partners.Where(p => p >= 0).Select(IndexOf);
+
+    /// <summary>Index in the field of a stroke of the window.</summary>
+    public int IndexOf(int inWindow) => Indices is null ? First + inWindow : Indices[inWindow];
 }

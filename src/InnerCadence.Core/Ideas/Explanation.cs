@@ -47,18 +47,24 @@ internal sealed class Explanation
     {
         for (var p = 0; p < found.Pattern.Strokes.Length; p++)
         {
-            if (found.Pairing.Partners[p] >= 0) TellPair(p, field.Strokes[found.First + found.Pairing.Partners[p]]);
+            if (found.Pairing.Partners[p] >= 0) TellPair(p, field.Strokes[found.IndexOf(found.Pairing.Partners[p])]);
             else if (found.NotHeard[p]) Add("not-heard", p, null, $"{VoiceOf(p).Name} not heard in bar {BarOf(PlaceOf(p)) + 1}");
-            else if (!found.Pattern.Optional[p]) Add("missing", p, null, Missing(p));
+            else if (!found.Pattern.Optional[p] && !IsKickUnderACrash(p)) Add("missing", p, null, Missing(p));
         }
-        var (first, end) = (found.First, found.First + found.Pairing.Extras + found.Pairing.Partners.Count(q => q >= 0));
-        for (var i = first; i < end; i++)
+        for (var q = 0; q < found.Pairing.Extras + found.Pairing.Partners.Count(q => q >= 0); q++)
         {
-            if (found.Pairing.Partners.Contains(i - first)) continue;
-            var stroke = field.Strokes[i];
+            if (found.Pairing.Partners.Contains(q)) continue;
+            var stroke = field.Strokes[found.IndexOf(q)];
             edits.Add(new("extra", null, stroke.At, stroke.Voice, Unsure(stroke, $"one {stroke.Voice.Name} stroke more, on {Spoken(stroke.At)}")));
         }
+        if (found.LevelsDiffer is not { } levels) return;
+        var last = Array.FindLastIndex(found.Pairing.Partners, q => q >= 0);
+        Add("levels", last, field.Strokes[found.IndexOf(found.Pairing.Partners[last])], levels);
     }
+
+    private bool IsKickUnderACrash(int p) =>
+        found.Pattern.Strokes[p].Stroke.Voice == Voice.Kick && found.Pattern.Strokes[p].At == found.Pattern.Ending
+        && found.Pairing.Partners.Where((q, i) => q >= 0 && found.Pairing.Differences[i].Voicing == VoicingDifference.EndsOnCrash).Any();
 
     private void TellPair(int p, Stroke there)
     {
@@ -67,12 +73,14 @@ internal sealed class Explanation
         var place = Spoken(there.At);
         if (difference.Moved)
         {
-            var by = found.Factor.Unscale(field.At[found.First + found.Pairing.Partners[p]] - found.Start) - found.Pattern.Strokes[p].At;
+            var by = found.Factor.Unscale(field.At[found.IndexOf(found.Pairing.Partners[p])] - found.Start) - found.Pattern.Strokes[p].At;
             var length = CountNames.Length(new((int)Math.Abs(by / Difference.Fine)));
             Add("moved", p, there, $"{Which(p)} comes {length} {(by < 0 ? "early" : "late")} ({place}, exemplar: {OwnPlace(p)})");
         }
         if (difference.Voicing == VoicingDifference.NotKnown)
             Add("not-known", p, there, $"which {(there.Voice.Family == Family.Tom ? "tom" : "cymbal")} is not known, on {place}");
+        else if (difference.Voicing == VoicingDifference.EndsOnCrash)
+            Add("ending", p, there, "ends on the crash");
         else if (difference.Voicing != VoicingDifference.None)
             Add("voicing", p, there, $"{there.Voice.Name} for {own.Voice.Name} on {place}");
         if (found.ContourBreaks.Contains(p)) Add("contour", p, there, $"the toms turn another way at the {there.Voice.Name} on {place}");

@@ -6,10 +6,10 @@ namespace InnerCadence.Core.Ideas;
 /// <summary>The strokes of a passage that an idea can see, in the order in which they sound; a looped passage runs on over its repetitions.</summary>
 internal sealed class Field
 {
-    private Field(Passage passage, Stroke[] strokes, int[] at, int loopStrokes)
+    private Field(Passage passage, Stroke[] strokes, int[] at, int loopStrokes, bool[]? inScope)
     {
-        (Passage, Strokes, At, LoopStrokes) = (passage, strokes, at, loopStrokes);
-        var (ticks, firsts, masks) = (new List<int>(at.Length), new List<int>(at.Length + 1), new List<int>(at.Length));
+        (Passage, Strokes, At, LoopStrokes, this.inScope) = (passage, strokes, at, loopStrokes, inScope);
+        var (ticks, firsts, masks, seen) = (new List<int>(at.Length), new List<int>(at.Length + 1), new List<int>(at.Length), new List<bool>(at.Length));
         for (var i = 0; i < at.Length; i++)
         {
             if (ticks.Count == 0 || ticks[^1] != at[i])
@@ -17,13 +17,17 @@ internal sealed class Field
                 ticks.Add(at[i]);
                 firsts.Add(i);
                 masks.Add(0);
+                seen.Add(false);
             }
             masks[^1] |= BitsOf(strokes[i].Voice);
+            seen[^1] |= InScope(i);
         }
         firsts.Add(at.Length);
-        (MomentTicks, MomentFirsts, MomentMasks) = ([.. ticks], [.. firsts], [.. masks]);
+        (MomentTicks, MomentFirsts, MomentMasks, MomentInScope) = ([.. ticks], [.. firsts], [.. masks], [.. seen]);
         LoopMoments = loopStrokes == at.Length ? ticks.Count : MomentOf(loopStrokes);
     }
+
+    private readonly bool[]? inScope;
 
     public Passage Passage { get; }
     public Stroke[] Strokes { get; }
@@ -37,6 +41,12 @@ internal sealed class Field
     public int[] MomentFirsts { get; }
     /// <summary>Which families and limbs sound at each moment.</summary>
     public int[] MomentMasks { get; }
+    /// <summary>Whether a stroke of the scope sounds at each moment.</summary>
+    public bool[] MomentInScope { get; }
+    /// <summary>False for a crash that is here only because an ending may fall on it.</summary>
+    public bool InScope(int stroke) => inScope is null || inScope[stroke];
+    /// <summary>Every stroke of a window is seen: none is there for an ending alone, none belongs to a bed.</summary>
+    public bool SeesAll { get; private init; }
     /// <summary>Zero when the passage does not repeat.</summary>
     public int LoopLength => Passage.Looped ? Passage.Length.Value : 0;
 
@@ -47,7 +57,7 @@ internal sealed class Field
         var written = new List<(Stroke Stroke, int At)>(passage.Strokes.Length);
         foreach (var stroke in passage.Strokes)
         {
-            if (!inScope[stroke.Voice.Order] || (rules.Ghosts == GhostRule.Ignore && stroke.Dynamic == Dynamic.Ghost)) continue;
+            if (!(inScope[stroke.Voice.Order] || (rules.Ending == EndingRule.CrashToo && stroke.Voice.Family == Family.Crash)) || !rules.Sees(stroke)) continue;
             written.Add((stroke, (rules.Swing == SwingRule.AsSounding ? Swing.Sounding(stroke.At, passage) : stroke.At).Value));
         }
         if (rules.Swing == SwingRule.AsSounding && passage.Feel.Swing)
@@ -60,13 +70,14 @@ internal sealed class Field
             var (stroke, tick) = written[i % written.Count];
             (strokes[i], at[i]) = (stroke, tick + i / written.Count * passage.Length.Value);
         }
-        return new(passage, strokes, at, written.Count);
+        var seen = rules.Ending == EndingRule.CrashToo && written.Any(w => !inScope[w.Stroke.Voice.Order]) ? Array.ConvertAll(strokes, s => inScope[s.Voice.Order]) : null;
+        return new(passage, strokes, at, written.Count, seen) { SeesAll = seen is null && rules.Bed.IsEmpty };
     }
 
     /// <summary>One bit a family, and one each for hands and feet.</summary>
     public static int BitsOf(Voice voice) => 1 << (int)voice.Family | (voice.Limbs switch { LimbClass.Hand => HandBit, LimbClass.Foot => FootBit, _ => 0 });
 
-    public const int HandBit = 1 << 10, FootBit = 1 << 11, KickBit = 1 << (int)Family.Kick, AnyBit = (1 << 12) - 1;
+    public const int HandBit = 1 << 10, FootBit = 1 << 11, KickBit = 1 << (int)Family.Kick, CrashBit = 1 << (int)Family.Crash, AnyBit = (1 << 12) - 1;
 
     /// <summary>First moment at or after a tick.</summary>
     public int MomentAt(int tick)

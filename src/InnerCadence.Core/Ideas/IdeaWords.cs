@@ -51,6 +51,10 @@ public static class IdeaWords
             if (rule != Likeness.FacetRule.May) parts.Add(rule == Likeness.FacetRule.Must ? $"{name} must agree" : $"{name} not looked at");
         if (rules.Transforms.Length > 0) parts.Add("also " + string.Join(", ", rules.Transforms.Select(t => t.Word())));
         if (rules.Elision > 0) parts.Add($"first {rules.Elision} may be left out");
+        if (rules.Ending == EndingRule.CrashToo) parts.Add("may end on a crash");
+        if (!rules.Bed.IsEmpty) parts.Add("over a bed of " + string.Join(", ", rules.Bed.Order().Select(v => v.Name)));
+        if (rules.Echoes == EchoRule.Count) parts.Add("echoes count");
+        if (rules.Levels != LevelRule.Ignore) parts.Add(rules.Levels == LevelRule.Must ? "growth must agree" : "growth may differ");
         if (rules.Swing == SwingRule.AsSounding) parts.Add("swing as sounding");
         return string.Join(" · ", parts);
     }

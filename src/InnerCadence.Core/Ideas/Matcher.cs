@@ -63,11 +63,13 @@ public sealed class Matcher
         {
             (this.pattern, this.factor) = (pattern, factor);
             momentAt = [.. pattern.Moments.Select(m => factor.Scale(m.At))];
-            needs = [.. pattern.Strokes.Select(s => Needed(s.Stroke.Voice, rules, pattern.Transform))];
+            needs = [.. pattern.Strokes.Select(s => Needed(s.Stroke.Voice, rules, pattern.Transform) | (rules.Ending == EndingRule.CrashToo && s.At == pattern.Ending ? Field.CrashBit : 0))];
             var half = rules.Elision > 0 || pattern.Transform == Transform.Substituted;
-            leastInPlace = half ? (pattern.Required + 1) / 2 : (pattern.Required * 2 + 2) / 3;
+            // Where it may end on a crash, a kick under it need not be there.
+            var required = pattern.Required - (rules.Ending == EndingRule.CrashToo ? 1 : 0);
+            leastInPlace = half ? (required + 1) / 2 : (required * 2 + 2) / 3;
             // At another rate nothing may be missing, extra or moved, but for the first strokes that may be left out.
-            leastPresent = factor == Factor.One ? 0 : pattern.Required - rules.Elision;
+            leastPresent = factor == Factor.One ? 0 : required - rules.Elision;
             mostExtra = factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Extra : 0;
             leading = Math.Min(pattern.Moments.Length, rules.Elision > 2 ? rules.Elision + 1 : 3);
             Length = factor.ScaleUp(pattern.Span);
@@ -101,7 +103,7 @@ public sealed class Matcher
                 var to = from;
                 while (to < field.MomentTicks.Length && field.MomentTicks[to] < start + Length) to++;
                 var (first, end) = (field.MomentFirsts[from], field.MomentFirsts[to]);
-                if (first == end || end - first - pattern.Strokes.Length > mostExtra) continue;
+                if (first == end || (field.SeesAll && end - first - pattern.Strokes.Length > mostExtra)) continue;
                 if (!EnoughInPlace(field, start, from, to)) continue;
                 if (judge.Try(field, pattern, factor, start, first, end) is { } candidate) found.Add(candidate);
             }
@@ -119,6 +121,7 @@ public sealed class Matcher
                 if (momentAt[lead] is not { } offset) continue;
                 for (var i = 0; i < field.LoopMoments; i++)
                 {
+                    if (!field.MomentInScope[i]) continue;
                     var start = field.MomentTicks[i] - offset;
                     if (field.LoopLength > 0) start = (start % field.LoopLength + field.LoopLength) % field.LoopLength;
                     if (start >= earliest) starts[count++] = start;

@@ -6,8 +6,8 @@ internal static class Overlaps
     public static List<Candidate> Resolve(Field field, IReadOnlyList<Candidate> candidates)
     {
         var strokes = field.LoopStrokes;
-        var matches = candidates.Where(c => c.Verdict != Verdict.NearMiss).Select(c => Interval.Of(c, strokes)).ToList();
-        var chosen = field.LoopLength > 0 ? BestOnCircle(matches, strokes) : BestOnLine(matches);
+        var matches = candidates.Where(c => c.Verdict != Verdict.NearMiss).ToList();
+        var chosen = field.SeesAll ? Best(field, matches) : [.. SharedStrokes.Groups(matches, strokes).SelectMany(group => BestAcross(field, group))];
 
         var taken = new bool[strokes];
         foreach (var index in chosen.SelectMany(c => c.Taken)) taken[index % strokes] = true;
@@ -21,6 +21,25 @@ internal static class Overlaps
         }
         return [.. chosen.OrderBy(c => c.Start).ThenBy(c => c.Rank)];
     }
+
+    private static List<Candidate> Best(Field field, IReadOnlyList<Candidate> matches)
+    {
+        var intervals = matches.Select(c => Interval.Of(c, field.LoopStrokes)).ToList();
+        return field.LoopLength > 0 ? BestOnCircle(intervals, field.LoopStrokes) : BestOnLine(intervals);
+    }
+
+    /// <summary>Every set of a small group is tried; a larger one is taken as if its matches were runs of strokes.</summary>
+    private static List<Candidate> BestAcross(Field field, IReadOnlyList<Candidate> group)
+    {
+        if (group.Count == 1) return [group[0]];
+        if (group.Count > MostTried) return Best(field, group);
+        List<Candidate> best = [];
+        foreach (var set in SharedStrokes.Sets(group, field.LoopStrokes))
+            if (Score.Of(set).IsBetterThan(Score.Of(best))) best = set;
+        return best;
+    }
+
+    private const int MostTried = 12;
 
     /// <summary>A match holds a contiguous run of strokes, so the best set is one pass over intervals.</summary>
     private static List<Candidate> BestOnLine(IReadOnlyList<Interval> intervals)

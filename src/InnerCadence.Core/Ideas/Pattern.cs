@@ -12,6 +12,7 @@ internal sealed class Pattern
         (Strokes, Written, Span, Transform, Exemplar, Start) = (strokes, written, span, transform, exemplar, start);
         Optional = [.. strokes.Select(s => s.Stroke.Optional)];
         Required = Optional.Count(o => !o);
+        Ending = strokes.Where((_, i) => !Optional[i]).Select(s => s.At).DefaultIfEmpty(-1).Last();
         var moments = new List<(long At, int First, int Count)>();
         for (var i = 0; i < strokes.Length; i++)
         {
@@ -28,6 +29,8 @@ internal sealed class Pattern
     public bool[] Optional { get; }
     /// <summary>How many strokes are not optional.</summary>
     public int Required { get; }
+    /// <summary>Where the last required stroke stands, in 12ths of a tick from the first stroke.</summary>
+    public long Ending { get; }
     public (long At, int First, int Count)[] Moments { get; }
     /// <summary>In 12ths of a tick from the first stroke.</summary>
     public long Span { get; }
@@ -40,7 +43,7 @@ internal sealed class Pattern
     public static Pattern? Of(Idea idea, ImmutableHashSet<Voice> scope)
     {
         var sounding = idea.Exemplar.Strokes
-            .Where(s => scope.Contains(s.Voice) && !(idea.Rules.Ghosts == GhostRule.Ignore && s.Dynamic == Dynamic.Ghost))
+            .Where(s => scope.Contains(s.Voice) && idea.Rules.Sees(s))
             .Select(s => (Stroke: s, At: idea.Rules.Swing == SwingRule.AsSounding ? Swing.Sounding(s.At, idea.Exemplar) : s.At))
             .OrderBy(s => s.At.Value).ThenBy(s => s.Stroke.Voice.Order).ToList();
         if (sounding.Count == 0) return null;

@@ -31,5 +31,5 @@ public sealed class SameFigure
 
     private static bool Changes(List<Stroke> strokes, int i) => strokes[i].Voice != strokes[i - 1].Voice;
 
-    private static List<Stroke> HandsOf(Passage passage) => [.. passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand)];
+    private static List<Stroke> HandsOf(Passage passage) => [.. passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand && !s.Echo)];
 }

@@ -10,7 +10,7 @@ public static class Scope
     /// <summary>The scope of an idea that names none (ideas.md, "Scope").</summary>
     public static ImmutableHashSet<Voice> Of(Passage exemplar, Rules rules)
     {
-        var own = exemplar.Strokes.Select(s => s.Voice).ToImmutableHashSet();
+        var own = exemplar.Strokes.Where(s => rules.Echoes == EchoRule.Count || !s.Echo).Select(s => s.Voice).ToImmutableHashSet();
         bool Joins(Voice voice) =>
             own.Contains(voice)
             || (voice.Family == Family.Tom && own.Any(v => v.Family == Family.Tom))

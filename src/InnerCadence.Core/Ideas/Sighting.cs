@@ -4,7 +4,7 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Ideas;
 
 /// <summary>One difference between an idea and a sighting of it, in words and in data.</summary>
-/// <param name="Kind">missing, extra, moved, voicing, contour, sticking, dynamics, openness, ornaments, not-known or not-heard.</param>
+/// <param name="Kind">missing, extra, moved, voicing, contour, sticking, dynamics, openness, ornaments, levels, ending, not-known or not-heard.</param>
 /// <param name="PatternTick">The stroke of the exemplar it is about; nothing for a stroke too many.</param>
 /// <param name="PassageTick">The stroke of the passage it is about; nothing for a stroke that is missing.</param>
 public sealed record Edit(string Kind, Tick? PatternTick, Tick? PassageTick, Voice Voice, string Text);

@@ -48,6 +48,7 @@ public sealed record Stretch(Passage Passage, IReadOnlyList<(int Index, Tick Fro
     private static Stretch Joined(List<int> chain, IReadOnlyList<(Passage Passage, int? FirstBar)> passages)
     {
         var (meters, strokes, unheard, parts) = (new List<Meter>(), new List<Stroke>(), new List<(int, Voice)>(), new List<(int, Tick, Tick)>());
+        var (levels, tempos) = (new List<LevelMark>(), new List<TempoChange>());
         var (from, bars) = (Tick.Zero, 0);
         foreach (var index in chain)
         {
@@ -56,10 +57,14 @@ public sealed record Stretch(Passage Passage, IReadOnlyList<(int Index, Tick Fro
             meters.AddRange(Enumerable.Range(0, passage.Bars).Select(passage.Meters.MeterOf));
             strokes.AddRange(passage.Strokes.Select(s => s with { At = s.At + at }));
             unheard.AddRange(passage.Unheard.Select(u => (u.Bar + bars, u.Voice)));
+            // Each passage is told from its own start, where nothing is said in mf.
+            if (levels.Count > 0 && passage.Levels.Lines.All(l => !l[0].Voices.IsEmpty || l[0].At > Tick.Zero)) levels.Add(new(at, [], Level.Mf, false));
+            levels.AddRange(passage.Levels.Cut(Tick.Zero, passage.Length).Marks.Where(m => m.At < passage.Length || index == chain[^1]).Select(m => m with { At = m.At + at }));
+            tempos.AddRange(passage.Tempos.Select(t => t with { At = t.At + at }));
             parts.Add((index, from, from + passage.Length));
             (from, bars) = (from + passage.Length, bars + passage.Bars);
         }
         var first = passages[chain[0]].Passage;
-        return new(first with { Meters = new([.. meters]), Bars = bars, Strokes = Passage.InOrder(strokes), Unheard = [.. unheard] }, parts);
+        return new(first with { Meters = new([.. meters]), Bars = bars, Strokes = Passage.InOrder(strokes), Unheard = [.. unheard], TempoChanges = [.. tempos.Where(t => t.At > Tick.Zero)], Levels = levels.Count == 0 ? Levels.None : new(levels) }, parts);
     }
 }

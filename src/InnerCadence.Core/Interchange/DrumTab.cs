@@ -19,7 +19,7 @@ public static class DrumTab
             problems.Error(new(1, 1, 1), "The text is longer than 64 KiB; what comes after is not read. Split it into several passages.");
             text = text[..SourceText.Limit];
         }
-        var (said, lines) = Directives.Read(SourceText.Lines(text, comments: false), problems);
+        var (said, lines) = Directives.Read(SourceText.Lines(text, comments: false), Language.Second, problems);
         var strokes = new Dictionary<(int, int), Stroke>();
         var (first, bars) = (0, 0);
         foreach (var line in lines.Append(new SourceLine(0, "")))

@@ -36,16 +36,17 @@ public static class MidiPassage
         foreach (var stroke in passage.Strokes)
         {
             if (map.NoteOf(stroke) is not { } note) continue;
-            var velocity = stroke.Dynamic switch { Dynamic.Ghost => Ghost, Dynamic.Accent => Accent, _ => Normal };
+            var velocity = Math.Clamp((int)Math.Round(stroke.Dynamic switch { Dynamic.Ghost => Ghost, Dynamic.Accent => Accent, _ => Normal } * LevelWords.Factor(passage.LevelOf(stroke))), 1, 127);
+            var grace = stroke.Grace is { } drum ? map.NoteOf(new(Tick.Zero, drum)) ?? note : note;
             var graces = (stroke.Ornaments & Ornaments.Drag) != 0 ? 2 : (stroke.Ornaments & Ornaments.Flam) != 0 ? 1 : 0;
             var at = Math.Max(0, stroke.At.Value + (int)Math.Round(played.GetValueOrDefault((stroke.At, stroke.Voice)) / bpm.SecondsOf(new(1))));
-            for (var g = graces; g > 0; g--) notes.Add(new(Math.Max(0, at - g * ahead), Percussion, note, Math.Max(1, velocity / 2)));
+            for (var g = graces; g > 0; g--) notes.Add(new(Math.Max(0, at - g * ahead), Percussion, grace, Math.Max(1, velocity / 2)));
             notes.Add(new(at, Percussion, note, velocity, (stroke.Ornaments & Ornaments.Choke) != 0));
         }
         var meters = new List<(long, int, int)>();
         for (var bar = 0; bar < passage.Bars; bar++)
             if (bar == 0 || !passage.Meters.MeterOf(bar).Equals(passage.Meters.MeterOf(bar - 1))) meters.Add((passage.Meters.StartOf(bar).Value, passage.Meters.MeterOf(bar).Counts, passage.Meters.MeterOf(bar).Lower));
-        return new(Tick.PerQuarter, notes, [(0, bpm.Value)], meters, title);
+        return new(Tick.PerQuarter, notes, [(0, bpm.Value), .. passage.TempoChanges.Select(c => ((long)c.At.Value, c.Tempo.Value))], meters, title);
     }
 
     /// <summary>Exact where the notes stand on places that have a count; else put to the likeliest places, with what is weak marked as unsure.</summary>
@@ -70,16 +71,36 @@ public static class MidiPassage
         }
         var doubts = new List<string>();
         var tempo = file.Tempos.Count > 0 ? Bpm.Of(Math.Round(file.Tempos[0].Tempo, 3)) : null;
-        if (file.Tempos.Select(t => Math.Round(t.Tempo, 2)).Distinct().Count() > 1) doubts.Add("The tempo changes; the first one is kept.");
+        var changes = tempo is null ? [] : TempoChanges(file, meters, bars, doubts);
         var strokes = Struck(known, file, map, tempo ?? Bpm.Of(120)!.Value);
         var exact = strokes.All(s => Math.Abs(s.Tick - Math.Round(s.Tick / Grid(s.Tick)) * Grid(s.Tick)) < 1.0 * Tick.PerQuarter / file.PerQuarter / 2 + 0.5);
         var placed = exact ? [.. strokes.Select(s => (At: (int)(Math.Round(s.Tick / Grid(s.Tick)) * Grid(s.Tick)), s.Stroke, s.Tick))] : Quantised(strokes, tempo ?? Bpm.Of(120)!.Value, doubts);
         var length = meters.StartOf(bars).Value;
         var kept = placed.Where(p => p.At < length).DistinctBy(p => (p.At, p.Stroke.Voice)).ToList();
-        var asRead = new Passage(meters, bars, Passage.InOrder(kept.Select(p => p.Stroke with { At = new(p.At) }))) { Tempo = tempo };
+        var asRead = new Passage(meters, bars, Passage.InOrder(kept.Select(p => p.Stroke with { At = new(p.At) }))) { Tempo = tempo, TempoChanges = changes };
         var moved = Placing.Moved(asRead, doubts);
         kept = [.. kept.Select(p => p with { At = moved.GetValueOrDefault(new(p.At), new(p.At)).Value }).DistinctBy(p => (p.At, p.Stroke.Voice))];
         return new(Placing.Onto(asRead, moved), unknown, doubts, exact ? [] : [.. kept.Select(p => new StrokeOffset(new(p.At), p.Stroke.Voice, Math.Round((p.Tick - p.At) * SecondsOfTick(file, p.At) * 1000, 2))).Where(o => Math.Abs(o.Milliseconds) < MostOffset)]);
+    }
+
+    /// <summary>Changes on places that have a count; where others are, or there are more than can be written, the first tempo is kept alone.</summary>
+    private static ImmutableArray<TempoChange> TempoChanges(MidiFile file, MeterCycle meters, int bars, List<string> doubts)
+    {
+        var changes = ImmutableArray.CreateBuilder<TempoChange>();
+        var before = Math.Round(file.Tempos[0].Tempo, 3);
+        foreach (var (at, quarters) in file.Tempos.Skip(1).Select(t => (new Tick((int)Math.Round(t.At * (double)Tick.PerQuarter / file.PerQuarter)), Math.Round(t.Tempo, 3))))
+        {
+            var (bar, inBar) = meters.Locate(at);
+            if (quarters == before || bar >= bars) continue;
+            if (Bpm.Of(quarters) is not { } tempo || CountNames.Place(inBar, meters.MeterOf(bar)) is null || changes.Count == MostBars || (changes.Count > 0 && changes[^1].At >= at))
+            {
+                doubts.Add("The tempo changes between the counts; the first one is kept.");
+                return [];
+            }
+            changes.Add(new(at, tempo));
+            before = quarters;
+        }
+        return changes.ToImmutable();
     }
 
     /// <summary>Places that counts name: 48 to the quarter, else 7 or 5 of it and their like, so that quintuplets are exact too.</summary>

@@ -19,10 +19,10 @@ public static class MusicXml
     private static readonly (int Type, string Name)[] Types = [(1, "whole"), (2, "half"), (4, "quarter"), (8, "eighth"), (16, "16th"), (32, "32nd"), (64, "64th")];
     private static readonly (string Ours, string Theirs)[] Heads = [("x", "x"), ("diamond", "diamond"), ("triangle", "triangle"), ("circled", "circle-x"), ("slash", "slash"), ("square", "square")];
 
-    /// <summary>A division is a tick, so that nothing is rounded. What the format has no sign for is left out: certainty, optional strokes, notes on technique, unheard bars.</summary>
+    /// <summary>A division is a tick, so that nothing is rounded. What the format has no sign for is left out: certainty, optional strokes, notes on technique, unheard bars, levels of single drums.</summary>
     public static XDocument Write(Passage passage, PercussionMap map, string title = "", StickingAs sticking = StickingAs.Lyrics)
     {
-        var voices = passage.Voices.Count > 0 ? passage.Voices : [Voice.Snare];
+        var voices = passage.Voices.Concat(passage.Strokes.Select(s => s.Grace).OfType<Voice>()).Distinct().Order().ToList() is { Count: > 0 } struck ? struck : [Voice.Snare];
         var bars = Score.Of(passage);
         var closing = ClosingHats(passage);
         var part = new XElement("part", new XAttribute("id", "P1"));
@@ -35,9 +35,7 @@ public static class MusicXml
                 measure.Add(new XElement("attributes", i == 0 ? new XElement("divisions", Tick.PerQuarter) : null, i == 0 ? new XElement("key", new XElement("fifths", 0)) : null,
                     i > 0 && bar.Meter.Equals(bars[i - 1].Meter) ? null : new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses) : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
                     i == 0 ? new XElement("clef", new XElement("sign", "percussion"), new XElement("line", 2)) : null, style));
-            if (i == 0 && passage.Tempo is { } tempo)
-                measure.Add(new XElement("direction", new XAttribute("placement", "above"),
-                    new XElement("direction-type", new XElement("metronome", new XElement("beat-unit", "quarter"), new XElement("per-minute", tempo.ToString()))), new XElement("sound", new XAttribute("tempo", tempo.ToString()))));
+            measure.Add(MusicXmlDirections.Of(passage, bar.At, bar.At + bar.Meter.Length, i == bars.Length - 1));
             Line(measure, bar.Hands, "1", "up", sticking, closing);
             measure.Add(new XElement("backup", new XElement("duration", bar.Meter.Length.Value)));
             Line(measure, bar.Feet, "2", "down", sticking, closing);
@@ -80,11 +78,11 @@ public static class MusicXml
             }
             foreach (var stroke in sign.Strokes.Where(s => (s.Ornaments & (Ornaments.Flam | Ornaments.Drag)) != 0))
                 for (var g = (stroke.Ornaments & Ornaments.Drag) != 0 ? 2 : 1; g > 0; g--)
-                    measure.Add(new XElement("note", new XElement("grace", (stroke.Ornaments & Ornaments.Drag) == 0 ? new XAttribute("slash", "yes") : null), Unpitched(stroke.Voice), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice), new XElement("type", (stroke.Ornaments & Ornaments.Drag) != 0 ? "16th" : "eighth"), new XElement("stem", stem), Head(stroke with { Dynamic = Dynamic.Normal })));
+                    measure.Add(new XElement("note", new XElement("grace", (stroke.Ornaments & Ornaments.Drag) == 0 ? new XAttribute("slash", "yes") : null), Unpitched(stroke.Grace ?? stroke.Voice), new XElement("instrument", new XAttribute("id", $"P1-{(stroke.Grace ?? stroke.Voice).Code}")), new XElement("voice", voice), new XElement("type", (stroke.Ornaments & Ornaments.Drag) != 0 ? "16th" : "eighth"), new XElement("stem", stem), Head(stroke with { Voice = stroke.Grace ?? stroke.Voice, Dynamic = Dynamic.Normal })));
             for (var k = 0; k < sign.Strokes.Length; k++)
             {
                 var stroke = sign.Strokes[k];
-                measure.Add(new XElement("note", k > 0 ? new XElement("chord") : null, Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
+                measure.Add(new XElement("note", stroke.Echo ? new XElement("cue") : null, k > 0 ? new XElement("chord") : null, Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
                     new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beams(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking, stroke.Voice == Voice.Hat && closing.Contains(stroke.At)),
                     sticking == StickingAs.Lyrics && stroke.Side is { } side && stroke.Voice.Limbs == LimbClass.Hand ? new XElement("lyric", new XElement("syllabic", "single"), new XElement("text", side == Side.Right ? "R" : "L")) : null));
             }
@@ -178,7 +176,7 @@ public static class MusicXml
         private readonly List<Stroke> strokes = [];
         private readonly List<Meter> meters = [];
         private double divisions = 1;
-        private Bpm? tempo;
+        private readonly MusicXmlDirections.Reader directions = new();
 
         public Reader(XElement root, XElement part, PercussionMap map)
         {
@@ -217,7 +215,7 @@ public static class MusicXml
                 return null;
             }
             var cycle = new MeterCycle([.. meters.Distinct().Count() == 1 ? meters.Take(1) : meters]);
-            var asRead = new Passage(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = tempo };
+            var asRead = new Passage(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = directions.Tempo, TempoChanges = directions.TempoChanges(cycle, meters.Count), Levels = directions.Levels(cycle, meters.Count) };
             return new(Placing.Onto(asRead, Placing.Moved(asRead, doubts)), [.. unknown.Select(u => (u.Key, u.Value))], doubts);
         }
 
@@ -293,14 +291,14 @@ public static class MusicXml
 
         private void Measure(XElement measure, double start, Meter meter)
         {
-            var (at, last, graces) = (0.0, 0.0, new Dictionary<Voice, int>());
+            var (at, last, graces, after) = (0.0, 0.0, new Dictionary<Voice, int>(), strokes.Count);
             foreach (var element in measure.Elements())
             {
                 switch (element.Name.LocalName)
                 {
                     case "backup": at -= Duration(element); break;
                     case "forward": at += Duration(element); break;
-                    case "direction" or "sound": tempo ??= TempoOf(element); break;
+                    case "direction" or "sound": directions.Add(element, new((int)start + (int)Math.Round(at * Tick.PerQuarter / divisions)), divisions); break;
                     case "note":
                         var isGrace = Child(element, "grace") is not null;
                         var isChord = Child(element, "chord") is not null;
@@ -312,8 +310,10 @@ public static class MusicXml
                         }
                         if (Child(element, "rest") is not null) break;
                         if (SoundOf(element) is not { Voice: var voice, Openness: var openness }) break;
+                        if (!isChord) GraceOnOtherDrum(graces, after);
                         if (isGrace)
                         {
+                            if (graces.Count == 0) after = strokes.Count;
                             graces[voice] = graces.GetValueOrDefault(voice) + 1;
                             break;
                         }
@@ -326,14 +326,20 @@ public static class MusicXml
                         break;
                 }
             }
+            GraceOnOtherDrum(graces, after);
         }
 
         private double Duration(XElement element) => double.TryParse(Text(element, "duration"), NumberStyles.Float, CultureInfo.InvariantCulture, out var d) && d is >= 0 and < 1e9 ? d : 0;
 
-        private static Bpm? TempoOf(XElement element)
+        /// <summary>A grace stroke that no stroke of its own drum followed belongs to what was struck after it, a drum before a cymbal.</summary>
+        /// <param name="after">Index of the first stroke after the grace stroke; nothing happens before there is one.</param>
+        private void GraceOnOtherDrum(Dictionary<Voice, int> graces, int after)
         {
-            var said = (element.Name.LocalName == "sound" ? element : Child(element, "sound"))?.Attribute("tempo")?.Value;
-            return said is null ? null : Bpm.Parse(said);
+            if (graces.Count == 0 || after >= strokes.Count) return;
+            var index = Enumerable.Range(after, strokes.Count - after).OrderBy(i => strokes[i].Voice.Family is Family.Snare or Family.Tom ? 0 : 1).First();
+            var (voice, times) = graces.First();
+            strokes[index] = strokes[index] with { Grace = voice, Ornaments = strokes[index].Ornaments | (times > 1 ? Ornaments.Drag : Ornaments.Flam) };
+            graces.Clear();
         }
 
         private PercussionSound? SoundOf(XElement note)
@@ -367,6 +373,7 @@ public static class MusicXml
             var hand = technical.FirstOrDefault(t => t.Name.LocalName == "fingering")?.Value.Trim() ?? Text(Child(note, "lyric"), "text");
             return new(at, voice)
             {
+                Echo = Child(note, "cue") is not null,
                 Dynamic = Child(note, "notehead")?.Attribute("parentheses")?.Value == "yes" ? Dynamic.Ghost : Of("articulations").Any(a => a.Name.LocalName is "accent" or "strong-accent") ? Dynamic.Accent : Dynamic.Normal,
                 Openness = voice == Voice.Hat ? Technical("open") || Technical("open-string") ? Openness.Open : Technical("half-muted") ? Openness.Loose : of ?? Openness.Closed : voice == Voice.HatFoot && Technical("open") ? Openness.Open : null,
                 Ornaments = ornaments,

@@ -3,7 +3,7 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Likeness;
 
 /// <summary>How the drum of one stroke stands to the drum of another.</summary>
-public enum VoicingDifference { None, NotKnown, Allowed, Substituted, HandAgainstFoot, SameFamily, OtherFamily }
+public enum VoicingDifference { None, NotKnown, Allowed, Substituted, HandAgainstFoot, SameFamily, OtherFamily, EndsOnCrash }
 
 /// <summary>What differs between a stroke of a pattern and the stroke laid against it, and what that costs.</summary>
 /// <remarks>Costs and which of them are required: ideas.md, "Cost of a difference".</remarks>
@@ -17,6 +17,9 @@ public readonly record struct Difference(
     /// <summary>Further than an eighth is no move but a stroke missing and another too many.</summary>
     public const long FurthestMove = Tick.PerQuarter / 2 * Fine;
     private const long SmallMove = Tick.PerQuarter / 4 * Fine;
+
+    /// <summary>A last stroke that falls on a crash instead, where the rules allow it: it costs nothing and counts as in its place.</summary>
+    public static readonly Difference OnCrash = new(0, 0, 0, 1, VoicingDifference.EndsOnCrash, false, false, false, false, false);
 
     /// <summary>Nothing when the two may not be paired: too far apart, or different in place and in family at once.</summary>
     /// <param name="moved">Distance in 12ths of a pattern tick; zero in place.</param>

@@ -44,6 +44,9 @@ public sealed class Pairing
         return Solve(weights, given, pattern, window, facets, kickStandsIn, 0);
     }
 
+    /// <summary>The pairing of a pattern without one stroke, with that stroke put back: it stands for the last of the window, at a difference that is given.</summary>
+    public Pairing With(int stroke, int window, Difference difference) => new([.. Partners[..stroke], window, .. Partners[stroke..]], [.. Differences[..stroke], difference, .. Differences[stroke..]], Extras);
+
     /// <summary>Where every moment has its strokes and none is dear, moving anything would cost as much or more.</summary>
     private static Pairing? InPlace(Laid[] pattern, Laid[] window, Facets facets, bool kickStandsIn)
     {

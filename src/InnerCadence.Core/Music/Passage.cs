@@ -7,7 +7,11 @@ public sealed record Passage(MeterCycle Meters, int Bars, ImmutableArray<Stroke>
 {
     public static readonly Passage Empty = new(MeterCycle.CommonTime, 0, []);
 
+    /// <summary>At the start; nothing where the text does not say.</summary>
     public Bpm? Tempo { get; init; }
+    /// <summary>Where the tempo changes after the start, in order of time; empty without a tempo.</summary>
+    public ImmutableArray<TempoChange> TempoChanges { get; init; } = [];
+    public Levels Levels { get; init; } = Levels.None;
     public Feel Feel { get; init; } = Feel.Straight;
     /// <summary>Nothing where the text does not say.</summary>
     public Handedness? Hands { get; init; }
@@ -19,6 +23,15 @@ public sealed record Passage(MeterCycle Meters, int Bars, ImmutableArray<Stroke>
     public bool Looped { get; init; }
 
     public Tick Length => Meters.StartOf(Bars);
+
+    /// <summary>The tempo from place to place, the first at zero; empty without one.</summary>
+    public IReadOnlyList<TempoChange> Tempos => Tempo is { } tempo ? [new(Tick.Zero, tempo), .. TempoChanges] : [];
+
+    /// <summary>What the drummer played: echoes are left out.</summary>
+    public Passage Played => Strokes.Any(s => s.Echo) ? this with { Strokes = Strokes.RemoveAll(s => s.Echo) } : this;
+
+    /// <summary>How loud the kit is at a stroke, in steps from mf.</summary>
+    public double LevelOf(Stroke stroke) => Levels.At(stroke.At, stroke.Voice);
 
     /// <summary>The voices that sound, in canonical order.</summary>
     public IReadOnlyList<Voice> Voices => [.. Strokes.Select(s => s.Voice).Distinct().Order()];

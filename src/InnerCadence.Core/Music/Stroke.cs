@@ -23,6 +23,12 @@ public sealed record Stroke(Tick At, Voice Voice)
     /// <summary>The hand is probable, not certain.</summary>
     public bool SideUnsure { get; init; }
     public bool Unsure { get; init; }
+    /// <summary>The stroke is certain, what it is ornamented with is not.</summary>
+    public bool OrnamentUnsure { get; init; }
+    /// <summary>On which drum the grace stroke of a flam or drag falls; nothing for its own.</summary>
+    public Voice? Grace { get; init; }
+    /// <summary>Heard, not struck: an effect’s echo, a neighbour’s overdub. Nobody played it.</summary>
+    public bool Echo { get; init; }
     public bool Optional { get; init; }
     /// <summary>Technique notes: tip, edge, shoulder.</summary>
     public ImmutableArray<string> Notes { get; init; } = [];
@@ -42,6 +48,7 @@ public sealed record Stroke(Tick At, Voice Voice)
     public bool Equals(Stroke? other) =>
         other is not null && At == other.At && Voice == other.Voice && Dynamic == other.Dynamic && Openness == other.Openness
         && Ornaments == other.Ornaments && Side == other.Side && SideUnsure == other.SideUnsure && Unsure == other.Unsure
+        && OrnamentUnsure == other.OrnamentUnsure && Grace == other.Grace && Echo == other.Echo
         && Optional == other.Optional && Length == other.Length && Notes.SequenceEqual(other.Notes);
 
     public override int GetHashCode() => HashCode.Combine(At, Voice);

@@ -25,8 +25,8 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
     public static Rendition Of(Passage passage, Bpm? otherwise = null, Tick? click = null, IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
         var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
-        var tempo = passage.Tempo ?? otherwise ?? Bpm.Of(UsualTempo)!.Value;
-        double Seconds(Tick at) => tempo.SecondsOf(at);
+        var tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise ?? Bpm.Of(UsualTempo)!.Value)];
+        double Seconds(Tick at) => TempoChange.SecondsTo(at, tempos);
         var notes = new List<Note>();
         var takes = new Dictionary<(Voice, Dynamic), int>();
         foreach (var stroke in passage.Strokes)
@@ -39,17 +39,18 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
                 until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing ? Seconds(Swing.Played(closing.At, passage))
                     // Where the passage repeats, the first hat of the next round closes the last one.
                     : passage.Looped && passage.Strokes.FirstOrDefault(s => s.Voice.Family == Family.Hat) is { } first ? Seconds(passage.Length + first.At) : null;
-            Play(notes, stroke, at, take, until);
+            Play(notes, stroke, LevelWords.Factor(passage.LevelOf(stroke)), at, take, until);
         }
         return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : Pulse(passage, Seconds), Path(passage, Seconds));
     }
 
-    private static void Play(List<Note> notes, Stroke stroke, double at, int take, double? until)
+    private static void Play(List<Note> notes, Stroke stroke, double level, double at, int take, double? until)
     {
-        var (pan, gain) = (PanOf(stroke.Voice), GainOf(stroke.Voice));
+        var (pan, gain) = (PanOf(stroke.Voice), GainOf(stroke.Voice) * level);
         var soft = SoundKey.Of(stroke with { Dynamic = Dynamic.Ghost }, take);
+        var (grace, graceGain) = stroke.Grace is { } drum ? (SoundKey.Of(new Stroke(stroke.At, drum) { Dynamic = Dynamic.Ghost }, take), GainOf(drum) * level) : (soft, gain);
         var graces = stroke.Ornaments.HasFlag(Ornaments.Drag) ? 2 : stroke.Ornaments.HasFlag(Ornaments.Flam) ? 1 : 0;
-        for (var i = graces; i > 0; i--) notes.Add(new(at - Grace * i, soft with { Take = (take + i) % SoundKey.Takes }, gain * 1.1, pan, null));
+        for (var i = graces; i > 0; i--) notes.Add(new(at - Grace * i, grace with { Take = (take + i) % SoundKey.Takes }, graceGain * 1.1, PanOf(grace.Voice), null));
         notes.Add(new(at, SoundKey.Of(stroke, take), gain, pan, until));
         if (!stroke.Ornaments.HasFlag(Ornaments.Buzz)) return;
         var end = until ?? at + 0.24;
@@ -85,7 +86,7 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
     }
 
     private static List<(double, Tick)> Path(Passage passage, Func<Tick, double> seconds) =>
-        [.. Enumerable.Range(0, passage.Bars + 1).Select(bar => passage.Meters.StartOf(bar)).Select(at => (seconds(at), at))];
+        [.. Enumerable.Range(0, passage.Bars + 1).Select(passage.Meters.StartOf).Concat(passage.TempoChanges.Select(c => c.At)).Distinct().Order().Select(at => (seconds(at), at))];
 
     private static double PanOf(Voice voice) => voice.Code switch
     {

@@ -29,7 +29,7 @@ public static class Simulation
             if (start >= seconds) break;
             if (Bpm.Of(Math.Clamp(map.TempoAt(bar), 20, 400)) is { } tempo && BarOf(bar, passages) is { } played)
             {
-                foreach (var note in Rendition.Of(played with { Tempo = tempo }).Notes)
+                foreach (var note in Rendition.Of(played with { Tempo = tempo, TempoChanges = [] }).Notes)
                     Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random), note.Gain * 0.8, note.Until is { } until ? until - note.At : null);
             }
             Bed(mix, Roots[(bar - 1) / 2 % Roots.Length], start, end, grid.MeterOf(bar));
@@ -48,7 +48,7 @@ public static class Simulation
         if (source.Passage is not { } passage) return null;
         var index = (bar - source.Bar) % passage.Bars;
         var (from, to) = (passage.Meters.StartOf(index), passage.Meters.StartOf(index + 1));
-        return passage with { Meters = new([passage.Meters.MeterOf(index)]), Bars = 1, Pickup = Tick.Zero, Unheard = [], Strokes = [.. passage.Strokes.Where(s => s.At >= from && s.At < to).Select(s => s with { At = s.At - from })] };
+        return passage with { Meters = new([passage.Meters.MeterOf(index)]), Bars = 1, Pickup = Tick.Zero, Unheard = [], Levels = passage.Levels.Cut(from, to), Strokes = [.. passage.Strokes.Where(s => s.At >= from && s.At < to).Select(s => s with { At = s.At - from })] };
     }
 
     private static void Add(float[] mix, float[] samples, double at, double gain, double? lasts)

@@ -1,8 +1,10 @@
 using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using Dapper;
+using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Schema;
 using Npgsql;
 
 namespace InnerCadence.Storage.Exchange;
@@ -51,6 +53,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
         var name = "";
         // Moments are written alike on both sides, whatever the server's own zone.
         await connection.ExecuteAsync(new("set local timezone to 'UTC'", transaction: transaction, cancellationToken: stop));
+        var rewritten = BringTextsOver();
         textOfPassage = file.Rows("reading").Where(r => r["preferred"]?.GetValue<bool>() == true).GroupBy(r => ArchiveFile.Number(r, "passage_id")).ToDictionary(g => g.Key, g => ArchiveFile.Word(g.First(), "text"));
         var subject = file.Rows("player").Where(r => ArchiveFile.Word(r, "role") == "subject").Select(r => ArchiveFile.Word(r, "name")).FirstOrDefault() ?? "";
         if (into is { } target)
@@ -78,7 +81,23 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
         await CheckLineageAsync(made);
         await CheckReadableAsync(made);
         await RewriteAsync(made);
+        foreach (var change in rewritten) await RecountStore.TellAsync(connection, transaction, made, change, stop);
         return new(made, name, subject, [.. counts.Where(c => c.Added + c.Here + c.Filled + c.Differing > 0)]);
+    }
+
+    /// <summary>Texts of an archive that was written before count lines learned levels, echoes and names: what would be read otherwise is rewritten.</summary>
+    private List<Recounted> BringTextsOver()
+    {
+        var changes = new List<Recounted>();
+        if (file.Schema >= OldTextsStep.Number) return changes;
+        foreach (var row in OldTextsStep.Tables.SelectMany(file.Rows))
+        {
+            var was = ArchiveFile.Word(row, "text");
+            if (OldTexts.BroughtOver(was) is not { } now) continue;
+            row["text"] = now;
+            changes.Add(new($"{(Called(row) is { Length: > 0 } called ? called : "A passage")}: the text, so that its strokes stay (archive {file.Name}, {changes.Count + 1})", "", was, now));
+        }
+        return changes;
     }
 
     private async Task<ArchiveCount> TableAsync(ArchiveTable table, IReadOnlyList<JsonObject> rows)

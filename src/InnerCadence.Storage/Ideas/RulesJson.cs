@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
+using InnerCadence.Core.Music;
 using InnerCadence.Storage.Sightings;
 
 namespace InnerCadence.Storage.Ideas;
@@ -23,6 +24,10 @@ public static class RulesJson
         ["ghosts"] = rules.Ghosts.Word(),
         ["elision"] = rules.Elision,
         ["swing"] = rules.Swing.Word(),
+        ["ending"] = rules.Ending.Word(),
+        ["bed"] = new JsonArray([.. rules.Bed.Order().Select(v => (JsonNode)v.Code)]),
+        ["echoes"] = rules.Echoes.Word(),
+        ["levels"] = rules.Levels.Word(),
     }.ToJsonString();
 
     /// <summary>Settings that are not given are the defaults. What cannot be understood is told, one sentence each.</summary>
@@ -46,6 +51,10 @@ public static class RulesJson
             Rate = Setting<RateRule>("rate"),
             Ghosts = Setting<GhostRule>("ghosts"),
             Swing = Setting<SwingRule>("swing"),
+            Ending = Setting<EndingRule>("ending"),
+            Echoes = Setting<EchoRule>("echoes"),
+            Levels = Setting<LevelRule>("levels"),
+            Bed = Bed(),
             Transforms = Transforms(),
             Elision = Elision(),
         };
@@ -57,6 +66,23 @@ public static class RulesJson
             if (word.ValueKind == JsonValueKind.String && IdeaWords.Read<T>(word.GetString()) is { } setting) return setting;
             problems.Add($"‘{word}’ is no setting of {name}: it is {string.Join(", ", Enum.GetValues<T>().Select(v => v.Word()))}.");
             return default;
+        }
+
+        ImmutableHashSet<Voice> Bed()
+        {
+            if (!given.TryGetProperty("bed", out var list) || list.ValueKind == JsonValueKind.Null) return [];
+            if (list.ValueKind != JsonValueKind.Array)
+            {
+                problems.Add("bed is a list of voices, such as [\"BD\"].");
+                return [];
+            }
+            var voices = ImmutableHashSet.CreateBuilder<Voice>();
+            foreach (var code in list.EnumerateArray())
+            {
+                if (code.ValueKind == JsonValueKind.String && (Voice.Find(code.GetString()!) ?? OwnInstrument(code.GetString()!)) is { } voice) voices.Add(voice);
+                else problems.Add($"‘{code}’ in bed is no voice.");
+            }
+            return voices.ToImmutable();
         }
 
         ImmutableArray<Transform> Transforms()
@@ -85,6 +111,9 @@ public static class RulesJson
         }
     }
 
+    /// <summary>P1 to P8: what they are is said by each text.</summary>
+    private static Voice? OwnInstrument(string code) => code is ['P', >= '1' and <= '8'] ? Voice.Own(code[1] - '0', code, Family.Tom, false) : null;
+
     private static readonly string[] Names =
-        ["voicing", "sticking", "dynamics", "openness", "ornaments", "placement", "rate", "transforms", "ghosts", "elision", "swing"];
+        ["voicing", "sticking", "dynamics", "openness", "ornaments", "placement", "rate", "transforms", "ghosts", "elision", "swing", "ending", "bed", "echoes", "levels"];
 }

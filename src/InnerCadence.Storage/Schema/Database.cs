@@ -48,7 +48,7 @@ public static class Database
 
     /// <summary>The steps of the schema that this program knows, in their order.</summary>
     internal static IReadOnlyList<string> Steps { get; } =
-        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Order(StringComparer.Ordinal)];
+        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Append(OldTextsStep.Name).Order(StringComparer.Ordinal)];
 
     /// <summary>The database has data and wants a step that it does not have yet.</summary>
     public static bool IsBehind(string connectionString)
@@ -65,8 +65,9 @@ public static class Database
         using var alone = Alone(connectionString);
         alone.Execute("select pg_advisory_lock(@Migrating)", new { Migrating });
         if (Done(alone).Except(Steps).FirstOrDefault() is { } newer) throw new InvalidOperationException($"This database was made by a newer version (it has {newer}); bring the program up to date. Nothing was changed.");
-        var result = DeployChanges.To.PostgresqlDatabase(connectionString)
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => Steps.Contains(name) && wanted?.Invoke(name) != false)
+        var steps = DeployChanges.To.PostgresqlDatabase(connectionString);
+        if (wanted?.Invoke(OldTextsStep.Name) != false) steps = steps.WithScript(OldTextsStep.Name, new OldTextsStep());
+        var result = steps.WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => Steps.Contains(name) && wanted?.Invoke(name) != false)
             .WithTransactionPerScript()
             .LogToNowhere()
             .Build()

@@ -55,17 +55,25 @@ public static class CountLinesApi
             ["meters"] = new JsonArray([.. read.Passage.Meters.Meters.Select(m => (JsonNode)m.ToString())]),
             ["bars"] = read.Passage.Bars,
             ["tempo"] = read.Passage.Tempo?.Value,
+            ["tempos"] = new JsonArray([.. read.Passage.Tempos.Select(t => (JsonNode)new JsonObject { ["tick"] = t.At.Value, ["bpm"] = t.Tempo.Value })]),
+            ["levels"] = new JsonArray([.. read.Passage.Levels.Marks.Select(m => (JsonNode)new JsonObject
+            {
+                ["tick"] = m.At.Value,
+                ["voices"] = m.Voices.IsEmpty ? null : new JsonArray([.. m.Voices.Select(v => (JsonNode)v.Code)]),
+                ["level"] = m.Level.Written(),
+                ["hairpin"] = m.Hairpin,
+            })]),
             ["unheard"] = new JsonArray([.. read.Passage.Unheard.OrderBy(u => u.Bar).ThenBy(u => u.Voice).Select(u => (JsonNode)new JsonObject { ["bar"] = u.Bar + 1, ["voice"] = u.Voice.Code })]),
             ["problems"] = new JsonArray([.. read.Problems.Select(ProblemOf)]),
             ["readBack"] = new JsonArray([.. ReadBack.Of(read.Passage).Select(s => (JsonNode)s)]),
         };
         if (lean) return answer;
-        answer["strokes"] = new JsonArray([.. read.Passage.Strokes.Select(StrokeOf)]);
+        answer["strokes"] = new JsonArray([.. read.Passage.Strokes.Select(s => StrokeOf(s, read.Passage))]);
         answer["canonical"] = CountWriter.Write(read.Passage, read.Title);
         return answer;
     }
 
-    private static JsonNode StrokeOf(Stroke stroke) => new JsonObject
+    private static JsonNode StrokeOf(Stroke stroke, Passage passage) => new JsonObject
     {
         ["tick"] = stroke.At.Value,
         ["voice"] = stroke.Voice.Code,
@@ -78,6 +86,10 @@ public static class CountLinesApi
         ["notes"] = new JsonArray([.. stroke.Notes.Select(n => (JsonNode)n)]),
         ["length"] = stroke.Length?.Value,
         ["limbUnsure"] = stroke.SideUnsure,
+        ["echo"] = stroke.Echo,
+        ["grace"] = stroke.Grace?.Code,
+        ["ornamentUnsure"] = stroke.OrnamentUnsure,
+        ["level"] = Math.Round(passage.LevelOf(stroke), 4),
     };
 
     private static JsonNode ProblemOf(Problem problem) => new JsonObject
@@ -87,6 +99,10 @@ public static class CountLinesApi
         ["column"] = problem.At.Column,
         ["length"] = problem.At.Length,
         ["message"] = problem.Message,
-        ["fix"] = problem.Fix,
+        ["fixes"] = new JsonArray([.. problem.Fixes.Select(fix => (JsonNode)new JsonObject
+        {
+            ["says"] = fix.Says,
+            ["edits"] = new JsonArray([.. fix.Edits.Select(e => (JsonNode)new JsonObject { ["line"] = e.At.Line, ["column"] = e.At.Column, ["length"] = e.At.Length, ["text"] = e.Text })]),
+        })]),
     };
 }

@@ -59,7 +59,8 @@ public class Explanations
     [InlineData(false, true, true, VoicingRule.Drum, GhostRule.Count, PlacementRule.SamePlaceInTheBar)]
     public void Cutting_proposes_rules(bool fill, bool ghosts, bool wholeBars, VoicingRule voicing, GhostRule rule, PlacementRule placement)
     {
-        var rules = Rules.ProposedFor(fill, ghosts, wholeBars);
+        var rules = Rules.ProposedFor(fill, fill, ghosts, wholeBars);
+        rules.Ending.ShouldBe(fill ? EndingRule.CrashToo : EndingRule.AsWritten);
         (rules.Facets.Voicing, rules.Ghosts, rules.Placement).ShouldBe((voicing, rule, placement));
     }
 }

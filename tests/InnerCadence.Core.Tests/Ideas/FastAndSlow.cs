@@ -11,10 +11,13 @@ namespace InnerCadence.Core.Tests.Ideas;
 public class FastAndSlow
 {
     private static readonly Gen<Passage> Grooves = Gen.Select(
-        Among.These("SN", "FT", "T1", "BD", "HH"), Among.These("1", "1e", "1&", "1a", "2", "2e", "2&", "2t", "3>", "(3&)", "3a", "3l", "4", "4e", "4&f", "4?", "4a*").Array[1, 7], Among.These("", " | %", " | 1 3", " | ?")).Array[1, 3]
-        .Select(lines => CountLines.Parse(string.Concat(lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}{l.Item3}\n"))).Passage);
+        Among.These("SN", "FT", "T1", "BD", "HH", "CR"), Among.These("1", "1e", "1&", "1a", "2", "2e", "2&", "2t", "3>", "(3&)", "3a", "3l", "4", "4e", "4&f", "4?", "4a*", "3=").Array[1, 7], Among.These("", " | %", " | 1 3", " | ?")).Array[1, 3]
+        .Select(Among.These("", "", "LV: 1 p < 3 f", "LV: 2 f > 4 mp"), (lines, levels) => CountLines.Parse(string.Concat(lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}{l.Item3}\n")) + levels).Passage);
 
-    private static readonly Gen<Rules> AnyRules = Gen.Select(
+    private static readonly Gen<Rules> AnyRules = Gen.Select(PlainRules(), Gen.Enum<EndingRule>(), Gen.Enum<EchoRule>(), Gen.Enum<LevelRule>(), Among.These("", "", "BD", "HH BD", "SN"),
+        (rules, ending, echoes, levels, bed) => rules with { Ending = ending, Echoes = echoes, Levels = levels, Bed = [.. bed.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Voice.Find(v)!)] });
+
+    private static Gen<Rules> PlainRules() => Gen.Select(
         Gen.Enum<VoicingRule>(), Gen.Enum<FacetRule>(), Gen.Enum<RateRule>(), Gen.Enum<GhostRule>(), Gen.Enum<PlacementRule>(), Gen.Int[0, 3], Among.These(Transform.None, Transform.Reversed, Transform.Mirrored, Transform.Substituted),
         (voicing, facet, rate, ghosts, placement, elision, transform) => new Rules
         {
@@ -54,7 +57,7 @@ public class FastAndSlow
             foreach (var moment in pattern.Moments.Take(idea.Rules.Elision > 2 ? idea.Rules.Elision + 1 : 3))
             {
                 if (factor.Scale(moment.At) is not { } offset) continue;
-                foreach (var at in field.At.Take(field.LoopStrokes))
+                foreach (var at in field.At.Take(field.LoopStrokes).Where((_, i) => field.InScope(i)))
                 {
                     var start = at - offset;
                     if (passage.Looped) start = (start % passage.Length.Value + passage.Length.Value) % passage.Length.Value;

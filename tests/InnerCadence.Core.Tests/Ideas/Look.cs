@@ -13,7 +13,7 @@ public sealed record Look(string Exemplar, int? Span, string? Scope, Rules Rules
     public Look With(
         VoicingRule voicing = VoicingRule.Drum, FacetRule sticking = FacetRule.May, FacetRule dynamics = FacetRule.May, FacetRule openness = FacetRule.May,
         FacetRule ornaments = FacetRule.May, PlacementRule placement = PlacementRule.Anywhere, RateRule rate = RateRule.Same, GhostRule ghosts = GhostRule.Count,
-        SwingRule swing = SwingRule.AsWritten, int elision = 0, params Transform[] transforms) => this with
+        SwingRule swing = SwingRule.AsWritten, int elision = 0, EndingRule ending = EndingRule.AsWritten, string bed = "", EchoRule echoes = EchoRule.Ignore, LevelRule levels = LevelRule.Ignore, params Transform[] transforms) => this with
         {
             Rules = new()
             {
@@ -23,6 +23,10 @@ public sealed record Look(string Exemplar, int? Span, string? Scope, Rules Rules
                 Ghosts = ghosts,
                 Swing = swing,
                 Elision = elision,
+                Ending = ending,
+                Bed = [.. bed.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Voice.Find(v)!)],
+                Echoes = echoes,
+                Levels = levels,
                 Transforms = [.. transforms],
             },
         };

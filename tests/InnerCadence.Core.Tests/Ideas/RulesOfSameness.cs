@@ -228,4 +228,54 @@ public class RulesOfSameness
     [InlineData("feel straight", "")]
     public void Swung_off_beats_sound_as_the_let_of_a_triplet(string feel, string found) =>
         Look.For($"{feel}\nSN: 1 & 2 &", 20160).With(swing: SwingRule.AsSounding).In("SN: 3 3l 4 4l").ShouldBe(found);
+
+    [Theory]
+    [InlineData("SN: 4 e & a | -\nCR: - | 1\nBD: - | 1", "30240 variant 0")]
+    [InlineData("SN: 4 e & a | -\nCR: - | 1", "30240 variant 0")]
+    [InlineData("SN: 4 e & a | 1", "30240 exact 0")]
+    [InlineData("SN: 4 e & a | 1\nCR: - | 1", "30240 exact 0")]
+    [InlineData("SN: 4 e & a | -\nCR: - | 1e", "30240 near-miss 4")]
+    [InlineData("SN: 4 e & a | -\nRD: - | 1", "30240 near-miss 4")]
+    public void A_fill_may_end_on_a_crash(string passage, string found) =>
+        Look.For("SN: 4 e & a | 1").With(ending: EndingRule.CrashToo).In(passage).ShouldBe(found);
+
+    [Theory]
+    [InlineData("CR: 2\nBD: 2", "10080 variant 0")]
+    [InlineData("CR: 2", "10080 variant 0")]
+    [InlineData("CR: 2\nFT: 2\nBD: 2", "10080 exact 0")]
+    [InlineData("FT: 2", "10080 near-miss 4")]
+    public void Of_a_drum_and_a_kick_at_the_end_the_drum_gives_way_and_the_kick_may_be_there(string ending, string found)
+    {
+        var look = Look.For("SN: 1 e & a\nFT: 2\nBD: 2", 20160).With(ending: EndingRule.CrashToo);
+        look.In("SN: 1 e & a\n" + ending).ShouldBe(found.Replace("10080", "0"));
+        look.Sightings("SN: 1 e & a\nCR: 2").Single().Summary.ShouldBe("ends on the crash");
+    }
+
+    [Theory]
+    [InlineData("", "")]
+    [InlineData("BD", "0 exact 0")]
+    [InlineData("BD HH", "0 exact 0")]
+    public void A_bed_counts_only_where_the_idea_has_a_stroke_of_it(string bed, string found) =>
+        Look.For("SN: 1 e & a\nBD: 1", 10080).With(bed: bed).In("SN: 1 e & a\nBD: 16ths@1 -1a").ShouldBe(found);
+
+    [Fact]
+    public void A_stroke_of_the_bed_that_the_idea_has_may_not_be_moved_or_missing() =>
+        Look.For("SN: 1 e & a 2\nBD: 1", 20160).With(bed: "BD").In("SN: 1 e & a 2\nBD: 1e").ShouldBe("0 near-miss 4");
+
+    [Theory]
+    [InlineData(EchoRule.Ignore, "SN: 1 & 1e=", "0 exact 0")]
+    [InlineData(EchoRule.Count, "SN: 1 & 1e=", "0 near-miss 4")]
+    [InlineData(EchoRule.Ignore, "SN: 1 &=", "")]
+    [InlineData(EchoRule.Count, "SN: 1 &=", "0 exact 0")]
+    public void An_echo_is_not_there_unless_it_counts(EchoRule echoes, string passage, string found) =>
+        Look.For("SN: 1 &", 10080).With(echoes: echoes).In(passage).ShouldBe(found.Replace("0 near-miss 4", Look.For("SN: 1 &", 10080).In("SN: 1 e &")));
+
+    [Theory]
+    [InlineData(LevelRule.Ignore, "LV: 1 f > 2 p", "0 exact 0")]
+    [InlineData(LevelRule.May, "LV: 1 f > 2 p", "0 variant 0")]
+    [InlineData(LevelRule.Must, "LV: 1 f > 2 p", "0 near-miss 0")]
+    [InlineData(LevelRule.Must, "LV: 1 mf", "0 near-miss 0")]
+    [InlineData(LevelRule.Must, "LV: 1 mp < 2 mf", "0 exact 0")]
+    public void Growth_over_the_idea_goes_the_same_way(LevelRule rule, string levels, string found) =>
+        Look.For("SN: 1 e & a 2\nLV: 1 p < 2 f", 20160).With(levels: rule).In($"SN: 1 e & a 2\n{levels}").ShouldBe(found);
 }

@@ -36,6 +36,21 @@ public class MusicXmlFiles
         Again(passage, StickingAs.Nothing).Passage.Strokes.ShouldAllBe(s => s.Side == null);
     }
 
+    [Theory]
+    [InlineData("SN: 2fT1 4dFT\nHH: 8ths")]
+    [InlineData("SN: 2 3e=\nBD: 1 3 3e=")]
+    [InlineData("tempo 96 @2 100 @3.3 88\nSN: 4ths | % | %")]
+    [InlineData("SN: 4ths | %\nLV: 1 pp < | 1 mf < 4 f")]
+    [InlineData("SN: 4ths | %\nLV: 3 f > | 1 p")]
+    [InlineData("SN: 4ths\nLV: 1 mp < | 1 f")]
+    public void Grace_drums_echoes_changes_of_tempo_and_levels_come_back(string text)
+    {
+        var (passage, again) = (Read(text), Again(Read(text)).Passage);
+        again.Strokes.Select(Held).ShouldBe(passage.Strokes.Select(Held));
+        again.Tempos.ShouldBe(passage.Tempos);
+        again.Levels.Marks.ShouldBe(passage.Levels.Marks);
+    }
+
     [Fact]
     public void It_says_what_a_general_program_needs()
     {

@@ -16,13 +16,15 @@ public static class Excerpt
         if (from < Tick.Zero || to <= from || to > passage.Length) throw new ArgumentException($"{from} to {to} is no span of a passage of {passage.Length} ticks.");
         var first = passage.Meters.Locate(from).Bar;
         var last = passage.Meters.Locate(to - new Tick(1)).Bar;
-        var start = passage.Meters.StartOf(first);
+        var (start, end) = (passage.Meters.StartOf(first), passage.Meters.StartOf(last + 1));
         var meters = Enumerable.Range(first, last - first + 1).Select(passage.Meters.MeterOf).ToArray();
         return new Passage(
             new([.. meters.Distinct().Count() == 1 ? meters[..1] : meters]), last - first + 1,
             [.. passage.Strokes.Where(s => s.At >= from && s.At < to).Select(s => s with { At = s.At - start })])
         {
-            Tempo = passage.Tempo,
+            Tempo = passage.Tempos.Where(t => t.At <= start).Select(t => (Bpm?)t.Tempo).LastOrDefault(),
+            TempoChanges = [.. passage.TempoChanges.Where(t => t.At > start && t.At < end).Select(t => t with { At = t.At - start })],
+            Levels = passage.Levels.Cut(start, end),
             Feel = passage.Feel,
             Hands = passage.Hands,
             Unheard = [.. passage.Unheard.Where(u => u.Bar >= first && u.Bar <= last).Select(u => (u.Bar - first, u.Voice))],

@@ -67,7 +67,7 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
     }
 
     /// <summary>Where a place falls, moving the running count; nothing, with a problem told, if the bar lacks it.</summary>
-    private Tick? Locate(PlaceToken token)
+    internal Tick? Locate(PlaceToken token)
     {
         var place = token.Place;
         if (!place.IsSpokenIn(school))

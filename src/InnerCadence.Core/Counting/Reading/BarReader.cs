@@ -8,15 +8,11 @@ namespace InnerCadence.Core.Counting.Reading;
 internal static class BarReader
 {
     /// <summary>Bars of the text that starts at <paramref name="start"/> in the line. One bar line at either end is allowed.</summary>
-    public static List<BarText> Read(SourceLine line, int start, Voice voice, Problems problems)
+    public static List<BarText> Read(SourceLine line, int start, Voice voice, Directives said, Problems problems)
     {
-        var spans = Split(line.Text, start);
-        if (spans.Count > 1 && IsBlank(line.Text, spans[0])) spans.RemoveAt(0);
-        if (spans.Count > 1 && IsBlank(line.Text, spans[^1])) spans.RemoveAt(spans.Count - 1);
-
-        var reader = new TokenReader(line, voice, problems);
+        var reader = new TokenReader(line, voice, said, problems);
         var bars = new List<BarText>();
-        foreach (var (from, to) in spans)
+        foreach (var (from, to) in BarLines.Split(line.Text, start, said.Language))
         {
             if (bars.Count > 0 && bars[^1].Kind == BarKind.RepeatToEnd)
                 problems.Error(bars[^1].At, "%* repeats up to the end of the passage: nothing can follow it in its line. Write %x and a number instead.");
@@ -29,20 +25,6 @@ internal static class BarReader
     /// <summary>As many as the longest meter has 32nds: 32 whole notes.</summary>
     private const int MostWords = 1024;
     private const int MostTimes = 9_999;
-
-    private static bool IsBlank(string text, (int From, int To) span) => text.AsSpan(span.From, span.To - span.From).IsWhiteSpace();
-
-    private static List<(int From, int To)> Split(string text, int start)
-    {
-        var spans = new List<(int, int)>();
-        for (var i = start; i <= text.Length; i++)
-        {
-            if (i < text.Length && text[i] != '|') continue;
-            spans.Add((start, i));
-            start = i + 1;
-        }
-        return spans;
-    }
 
     private static BarText ReadBar(SourceLine line, int from, int to, bool first, TokenReader reader, Problems problems)
     {
@@ -80,8 +62,10 @@ internal static class BarReader
         var tokens = ImmutableArray.CreateBuilder<Token>();
         if (words.Count > MostWords)
             problems.Error(line.Span(words[MostWords].Start, words[MostWords].Text.Length), $"A bar has at most {MostWords} words: what comes from here on is not read. Divide it by |.");
-        foreach (var word in words.Take(MostWords))
+        for (var i = 0; i < Math.Min(words.Count, MostWords); i++)
         {
+            var word = words[i];
+            if (IsPassedOver(reader, words, i)) continue;
             if (word.Text.StartsWith('%'))
                 problems.Error(line.Span(word.Start, word.Text.Length), "% comes first in its bar: write % and then the changes, or put it behind a bar line.");
             else if (word.Text is "-" or "?")
@@ -91,6 +75,14 @@ internal static class BarReader
         }
         return new(kind, at, tokens.ToImmutable(), times);
     }
+
+    /// <summary>every and all before a run, notes after one: said, and without meaning.</summary>
+    private static bool IsPassedOver(TokenReader reader, List<(int Start, string Text, bool Ghost)> words, int i) => words[i].Text.ToLowerInvariant() switch
+    {
+        "every" or "all" => i + 1 < words.Count && reader.IsRun(words[i + 1].Text),
+        "note" or "notes" => i > 0 && reader.IsRun(words[i - 1].Text),
+        _ => false,
+    };
 
     /// <summary>Words between blanks; brackets round places set the ghost, square brackets and braces hold their blanks.</summary>
     private static List<(int Start, string Text, bool Ghost)> Words(SourceLine line, int from, int to, Problems problems)
@@ -134,7 +126,7 @@ internal static class BarReader
     }
 
     /// <summary>However large the number, it is limited by the bars of a passage like any other; 0 where it is none.</summary>
-    private static int TimesOf(string repeat) =>
+    internal static int TimesOf(string repeat) =>
         !repeat.StartsWith("%x", StringComparison.Ordinal) || repeat.Length == 2 || !repeat.AsSpan(2).ContainsAnyInRange('0', '9') || repeat.AsSpan(2).ContainsAnyExceptInRange('0', '9') ? 0
         : int.TryParse(repeat.AsSpan(2), out var times) ? Math.Min(times, MostTimes) : MostTimes;
 }

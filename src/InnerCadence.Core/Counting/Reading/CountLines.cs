@@ -38,7 +38,7 @@ public static partial class CountLines
     private const int MostPlaced = 3 * MostStrokes;
 
     /// <summary>Reads any text at all: every problem is told with its place and remedy, and the lines that are in order still count.</summary>
-    public static CountText Parse(string text)
+    public static CountText Parse(string text, Language language = Language.Second)
     {
         var problems = new Problems();
         if (text.Length > SourceText.Limit)
@@ -46,21 +46,22 @@ public static partial class CountLines
             problems.Error(new(1, 1, 1), "The text is longer than 64 KiB; what comes after is not read. Split it into several passages.");
             text = text[..SourceText.Limit];
         }
-        var (said, rest) = Directives.Read(SourceText.Lines(text), problems);
+        var (said, rest) = Directives.Read(SourceText.Lines(text), language, problems);
         var written = rest.Where(line => !string.IsNullOrWhiteSpace(line.Text)).ToList();
         if (written.Count > MostLines)
             problems.Error(written[MostLines].Whole, $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one line, divided by |.");
-        var parts = Parts.Of(written.Take(MostLines), problems);
+        var parts = Parts.Of(written.Take(MostLines), language, problems);
         var lines = parts.Voices.Select(line => ReadLine(line, said, problems)).OfType<VoiceLine>().ToList();
         var licks = parts.Licks.Select(lick => new LickReader(said, problems).Read(lick.Head, lick.Letters, lick.Drums)).OfType<LickBlock>().ToList();
         var bars = CountBars(lines, licks, said.Meters, problems);
         foreach (var line in lines) line.WarnIfShorter(bars, problems);
+        said.KeepTemposIn(said.Meters.StartOf(bars), problems);
 
         var merged = new Dictionary<(int At, Voice Voice), Stroke>();
         var places = new List<(Tick At, Voice Voice, TextSpan Words)>();
         var placed = 0;
         var end = said.Meters.StartOf(bars);
-        foreach (var (stroke, at) in lines.SelectMany(line => line.Strokes(said, bars, problems)).Concat(licks.SelectMany(lick => lick.Strokes).Where(s => s.Stroke.At < end)))
+        foreach (var (stroke, at) in lines.SelectMany(line => line.Strokes(said, bars, problems)).Concat(licks.SelectMany(lick => lick.StrokesUpTo(end, lines.Count == 0 && licks.TrueForAll(other => other.UpToTheEnd))).Where(s => s.Stroke.At < end)))
         {
             if (++placed > MostPlaced)
             {
@@ -77,11 +78,13 @@ public static partial class CountLines
             problems.Error(new(1, 1, 1), $"The passage has {strokes.Length} strokes; the first {MostStrokes} are shown. Split it into several passages.");
             strokes = strokes[..MostStrokes];
         }
-        if (parts.Hands is { } hands) strokes = [.. new StickingLine(hands, false, problems).On(strokes, said.Meters, bars, said.Hands)];
-        if (parts.Feet is { } feet) strokes = [.. new StickingLine(feet, true, problems).On(strokes, said.Meters, bars, said.Hands)];
+        if (parts.Hands is { } hands) strokes = [.. new StickingLine(hands, false, language, problems).On(strokes, said.Meters, bars, said.Hands)];
+        if (parts.Feet is { } feet) strokes = [.. new StickingLine(feet, true, language, problems).On(strokes, said.Meters, bars, said.Hands)];
         var passage = new Passage(said.Meters, bars, strokes)
         {
             Tempo = said.Tempo,
+            TempoChanges = said.TempoChanges,
+            Levels = LevelLine.ReadAll(parts.Levels, said, bars, problems),
             Feel = said.Feel,
             Hands = said.Hands,
             Pickup = said.Pickup,
@@ -111,7 +114,7 @@ public static partial class CountLines
                 : $"‘{word.Value}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD, or a word such as snare.");
             return null;
         }
-        return new(line.Span(word.Index, word.Length), voice, BarReader.Read(line, head.Length, voice, problems));
+        return new(line.Span(word.Index, word.Length), line.Span(line.Text.TrimEnd().Length, 0) with { Length = 0 }, voice, BarReader.Read(line, head.Length, voice, said, problems));
     }
 
     /// <summary>A bar in which another line has strokes of the voice was heard after all.</summary>
@@ -131,7 +134,7 @@ public static partial class CountLines
     private static int CountBars(List<VoiceLine> lines, List<LickBlock> licks, MeterCycle meters, Problems problems)
     {
         var most = 0;
-        foreach (var lick in licks)
+        foreach (var lick in licks.Where(lick => !lick.UpToTheEnd || lines.Count == 0 && licks.TrueForAll(other => other.UpToTheEnd)))
         {
             most = Math.Max(most, meters.Locate(lick.Last).Bar + 1);
             if (most > MostBars) problems.Error(lick.At, $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into several passages.");
@@ -150,7 +153,7 @@ public static partial class CountLines
         return Math.Min(most, MostBars);
     }
 
-    [GeneratedRegex(@"^\s*(?<voice>[^:|\s]+)\s*:")]
+    [GeneratedRegex(@"^\s*(?<voice>[^:|\s]+(?:\s+[^:|\s]+)*)\s*:")]
     private static partial Regex Head();
 
     [GeneratedRegex(@"^P[1-8]$", RegexOptions.IgnoreCase)]

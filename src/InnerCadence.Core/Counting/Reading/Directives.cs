@@ -9,40 +9,56 @@ namespace InnerCadence.Core.Counting.Reading;
 /// <summary>What a text says about itself as a whole. A faulty directive is told and counts as not written.</summary>
 internal sealed partial class Directives
 {
+    private readonly List<(TempoChange Change, TextSpan At)> tempoChanges = [];
     private readonly Dictionary<string, int> lineOf = [];
     private readonly Dictionary<string, Voice> ownVoices = new(StringComparer.OrdinalIgnoreCase);
 
     public string? Title { get; private set; }
     public MeterCycle Meters { get; private set; } = MeterCycle.CommonTime;
+    public Language Language { get; private init; }
     public Bpm? Tempo { get; private set; }
+    public ImmutableArray<TempoChange> TempoChanges => [.. tempoChanges.Select(c => c.Change)];
     public Feel Feel { get; private set; } = Feel.Straight;
     public CountSchool School { get; private set; }
     public Tick Pickup { get; private set; }
     public Handedness? Hands { get; private set; }
 
-    public Voice? FindVoice(string word) => ownVoices.GetValueOrDefault(word) ?? Voice.Find(word);
+    public Voice? FindVoice(string word) =>
+        ownVoices.GetValueOrDefault(word) ?? (Voice.Find(word) is { } voice && (Language == Language.Second || FirstLanguage.HasWord(word, voice.Code)) ? voice : null);
 
     /// <summary>Reads every directive; gives back the lines that are none.</summary>
-    public static (Directives Said, List<SourceLine> Others) Read(IEnumerable<SourceLine> lines, Problems problems)
+    public static (Directives Said, List<SourceLine> Others) Read(IEnumerable<SourceLine> lines, Language language, Problems problems)
     {
-        var said = new Directives();
+        var said = new Directives { Language = language };
         var rest = new List<SourceLine>();
-        var pickups = new List<(SourceLine Line, Match Match)>();
+        var places = new List<(string Word, SourceLine Line, Match Match)>();
         foreach (var line in lines)
         {
-            if (Form().Match(line.Text) is not { Success: true } match)
+            if (said.Match(line.Text) is not { Success: true } match)
             {
                 rest.Add(line);
                 continue;
             }
-            var word = match.Groups["word"].Value.ToLowerInvariant();
+            var word = match.Groups["word"].Value.ToLowerInvariant() switch { "" => "meter", "bpm" => "tempo", var own => own };
             var key = word == "voice" ? "voice " + match.Groups["rest"].Value.Split(' ')[0].ToUpperInvariant() : word;
-            // A pickup stands in the first bar, whose meter may be said after it.
-            if (word == "pickup") pickups.Add((line, match));
+            // A pickup and a change of tempo name places, whose meters may be said after them.
+            if (word is "pickup" or "tempo") places.Add((word, line, match));
             else said.Once(key, line, problems, () => said.ReadOne(word, new Words(line, match.Groups["rest"]), problems));
         }
-        foreach (var (line, match) in pickups) said.Once("pickup", line, problems, () => said.ReadPickup(new Words(line, match.Groups["rest"]), problems));
+        foreach (var (word, line, match) in places) said.Once(word, line, problems, () => said.ReadOne(word, new Words(line, match.Groups["rest"]), problems));
         return (said, rest);
+    }
+
+    private Match Match(string line) => Language == Language.First ? FirstForm().Match(line) : Form().Match(line) is { Success: true } said ? said : BareMeters().Match(line);
+
+    /// <summary>A change of tempo lies inside the passage; one that does not is told, and no tempo counts as written.</summary>
+    public void KeepTemposIn(Tick length, Problems problems)
+    {
+        var outside = tempoChanges.Where(c => c.Change.At >= length).ToList();
+        if (outside.Count == 0) return;
+        foreach (var (_, at) in outside) problems.Error(at, "The passage ends before this change of tempo: take it out, or write the bars up to it.");
+        tempoChanges.Clear();
+        Tempo = null;
     }
 
     /// <summary>What is faulty counts as not written: a good one after it stands.</summary>
@@ -65,6 +81,7 @@ internal sealed partial class Directives
             case "title": Title = words.Text.Length == 0 ? null : words.Text; break;
             case "meter": ReadMeters(words, problems); break;
             case "tempo": ReadTempo(words, problems); break;
+            case "pickup": ReadPickup(words, problems); break;
             case "feel": ReadFeel(words, problems); break;
             case "count": ReadSchool(words, problems); break;
             case "hands": ReadHands(words, problems); break;
@@ -90,20 +107,57 @@ internal sealed partial class Directives
         else Meters = new(meters.ToImmutable());
     }
 
+    /// <summary>A figure, then changes: @ with a bar or a place in it, and a figure. A named value holds for the figures after it.</summary>
     private void ReadTempo(Words words, Problems problems)
     {
-        var match = TempoForm().Match(words.Text);
-        if (match.Success && double.TryParse(match.Groups["bpm"].Value, CultureInfo.InvariantCulture, out var bpm))
+        var (position, factor, at) = (0, 1.0, new TextSpan());
+        Tick? from = Tick.Zero;
+        while (from is { } start)
         {
-            if (match.Groups["n"].Success)
-                bpm *= 4.0 * int.Parse(match.Groups["n"].Value) / Math.Max(1, int.Parse(match.Groups["d"].Value));
-            if (Bpm.Of(bpm) is { } tempo)
+            if (Figure().Match(words.Text, position) is not { Success: true } figure || Read(figure) is not { } tempo)
             {
-                Tempo = tempo;
-                return;
+                problems.Error(words.At, "A tempo is 20 to 400 quarters a minute: write tempo 96, or tempo 3/8=60 for a dotted quarter at 60; changes as in tempo 96 @2 104.");
+                break;
             }
+            if (position == 0) Tempo = tempo;
+            else tempoChanges.Add((new(start, tempo), at));
+            position = figure.Index + figure.Length;
+            if (position == words.Text.Length) return;
+            from = NextPlace(words, ref position, out at, problems);
         }
-        problems.Error(words.At, "A tempo is 20 to 400 quarters a minute: write tempo 96, or tempo 3/8=60 for a dotted quarter at 60.");
+        Tempo = null;
+        tempoChanges.Clear();
+
+        Bpm? Read(Match figure)
+        {
+            if (figure.Groups["n"].Success)
+                factor = 4.0 * int.Parse(figure.Groups["n"].Value, CultureInfo.InvariantCulture) / Math.Max(1, int.Parse(figure.Groups["d"].Value, CultureInfo.InvariantCulture));
+            return Bpm.Of(double.Parse(figure.Groups["bpm"].Value, CultureInfo.InvariantCulture) * factor);
+        }
+    }
+
+    /// <summary>Where the tempo changes next; nothing, with a problem told, where there is no such place or it is not later.</summary>
+    private Tick? NextPlace(Words words, ref int position, out TextSpan at, Problems problems)
+    {
+        var change = Language == Language.First ? System.Text.RegularExpressions.Match.Empty : Change().Match(words.Text, position);
+        at = change.Success ? words.Part(change.Groups["at"].Index, change.Groups["at"].Length) : words.At;
+        if (!change.Success)
+        {
+            problems.Error(words.At, "A tempo is one figure, and changes have their place: write tempo 96, or tempo 96 @2 104 for bar 2, or @2.3 for its 3.");
+            return null;
+        }
+        position = change.Index + change.Length;
+        var bar = int.Parse(change.Groups["bar"].Value, CultureInfo.InvariantCulture);
+        var inBar = change.Groups["place"].Success ? TokenReader.WholePlace(change.Groups["place"].Value)?.In(Meters.MeterOf(bar - 1), School) : Tick.Zero;
+        if (bar is < 1 or > CountLines.MostBars || inBar is null)
+        {
+            problems.Error(at, $"There is no such place: write a bar, as in @2, or a bar and a count of it, as in @2.3&.");
+            return null;
+        }
+        var tick = Meters.StartOf(bar - 1) + inBar.Value;
+        if (tick > (tempoChanges.Count == 0 ? Tick.Zero : tempoChanges[^1].Change.At)) return tick;
+        problems.Error(at, "Changes of tempo stand in the order of time: this one is not later than the one before it.");
+        return null;
     }
 
     private void ReadFeel(Words words, Problems problems)
@@ -165,15 +219,26 @@ internal sealed partial class Directives
     {
         public string Text { get; } = rest.Value.TrimEnd();
         public TextSpan At => Text.Length == 0 ? line.Whole : line.Span(rest.Index, Text.Length);
+        public TextSpan Part(int start, int length) => line.Span(rest.Index + start, length);
         public List<(TextSpan At, string Text)> Each { get; } =
             [.. NoBlank().Matches(rest.Value).Select(m => (line.Span(rest.Index + m.Index, m.Length), m.Value))];
     }
 
-    [GeneratedRegex(@"^\s*(?<word>title|meter|tempo|feel|count|pickup|hands|voice)(?:\s*:\s*|\s+|$)(?<rest>.*)$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*(?<word>title|meter|tempo|bpm|feel|count|pickup|hands|voice)(?:\s*[:=]\s*|\s+|$)(?<rest>.*)$", RegexOptions.IgnoreCase)]
     private static partial Regex Form();
 
-    [GeneratedRegex(@"^(?:(?<n>\d{1,2})/(?<d>\d{1,2})\s*=\s*)?(?<bpm>\d{1,4}(?:\.\d{1,6})?)$")]
-    private static partial Regex TempoForm();
+    [GeneratedRegex(@"^\s*(?<word>title|meter|tempo|feel|count|pickup|hands|voice)(?:\s*:\s*|\s+|$)(?<rest>.*)$", RegexOptions.IgnoreCase)]
+    private static partial Regex FirstForm();
+
+    /// <summary>Meters alone on a line.</summary>
+    [GeneratedRegex(@"^\s*(?<rest>\d{1,3}/\d{1,3}(?:\([\d+]+\))?(?:\s+\d{1,3}/\d{1,3}(?:\([\d+]+\))?)*)\s*$")]
+    private static partial Regex BareMeters();
+
+    [GeneratedRegex(@"\G\s*(?:(?<n>\d{1,2})/(?<d>\d{1,2})\s*=\s*)?(?<bpm>\d{1,4}(?:\.\d{1,6})?)(?=\s|$|@)")]
+    private static partial Regex Figure();
+
+    [GeneratedRegex(@"\G\s*(?<at>@\s*(?<bar>\d{1,3})(?:\.(?<place>[^\s@]+))?)(?=\s)")]
+    private static partial Regex Change();
 
     [GeneratedRegex(@"^(?<code>P[1-8])\s+(?<name>[^,]{1,32}),\s*(?<family>kick|snare|hat|ride|bell|crash|tom)(?<foot>\s*,\s*foot)?$", RegexOptions.IgnoreCase)]
     private static partial Regex VoiceForm();

@@ -6,9 +6,22 @@ namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>A lick passed on as a sticking with the drums under it: a column a note of its unit, from a place on.</summary>
 /// <param name="Columns">How many, rests among them.</param>
-internal sealed record LickBlock(TextSpan At, Tick Start, Tick Unit, int Columns, IReadOnlyList<(Stroke Stroke, TextSpan At)> Strokes)
+/// <param name="Times">How often the columns are played on end; nothing for up to the end of the passage.</param>
+/// <param name="Strokes">Of the first round.</param>
+internal sealed record LickBlock(TextSpan At, Tick Start, Tick Unit, int Columns, int? Times, IReadOnlyList<(Stroke Stroke, TextSpan At)> Strokes)
 {
-    public Tick Last => Start + Unit * Math.Max(0, Columns - 1);
+    public bool UpToTheEnd => Times is null;
+
+    public Tick Last => Start + Unit * Math.Max(0, Columns * (Times ?? 1) - 1);
+
+    /// <summary>The strokes of every round that begins before the end of the passage. A length keeps the ticks of the first round.</summary>
+    /// <param name="alone">Nothing else says how long the passage is, so that a lick up to its end is played once.</param>
+    public IEnumerable<(Stroke Stroke, TextSpan At)> StrokesUpTo(Tick end, bool alone = false)
+    {
+        var times = Times ?? (alone ? 1 : int.MaxValue);
+        for (var (round, start) = (0, Tick.Zero); round < times && Columns > 0 && Start + start < end; round++, start += Unit * Columns)
+            foreach (var (stroke, at) in Strokes) yield return (stroke with { At = stroke.At + start }, at);
+    }
 }
 
 /// <summary>Reads a lick block: its head, its letters and its drums. A block with a fault counts as not written.</summary>
@@ -21,7 +34,7 @@ internal sealed partial class LickReader(Directives said, Problems problems)
     public LickBlock? Read(SourceLine head, SourceLine? letterLine, SourceLine? drumLine)
     {
         // What is wrong with the head does not hide what is wrong with the hands and drums under it.
-        var match = Form().Match(head.Text);
+        var match = said.Language == Language.First ? FirstForm().Match(head.Text) : Form().Match(head.Text);
         if (!match.Success) problems.Error(head.Whole, "A lick begins with its unit and, if not at the start, its place: write lick 16t @3, or lick 8ths @2.4& for bar 2.");
         var begin = match.Success ? Begin(head, match) : null;
         if (letterLine is null && drumLine is null)
@@ -39,12 +52,24 @@ internal sealed partial class LickReader(Directives said, Problems problems)
             problems.Error(at, $"The lick has {letters.Count} columns of hands and {drums.Count} of drums: write one under the other, with . where nothing is struck.");
             return null;
         }
-        var unit = match.Success ? TokenReader.UnitOf(match.Groups["unit"].Value.ToLowerInvariant()) : Tick.Zero;
+        var unit = match.Success ? RunUnit.Of(match.Groups["unit"].Value) : Tick.Zero;
+        var times = match.Success ? Times(head, match) : 1;
         var start = begin ?? said.Pickup;
         var strokes = new List<(Stroke, TextSpan)>();
         var columns = letters?.Count ?? drums!.Count;
         for (var i = 0; i < columns; i++) Strike(strokes, start + unit * i, letters?[i], drums?[i], letterLine, drumLine);
-        return problems.Count > told || begin is null ? null : new(head.Whole, start, unit, columns, strokes);
+        return problems.Count > told || begin is null ? null : new(head.Whole, start, unit, columns, times, strokes);
+    }
+
+    /// <summary>Once where nothing is said; nothing for x*.</summary>
+    private int? Times(SourceLine head, Match match)
+    {
+        var group = match.Groups["times"];
+        if (!group.Success) return 1;
+        if (group.Value == "*") return null;
+        var times = int.Parse(group.Value, System.Globalization.CultureInfo.InvariantCulture);
+        if (times == 0) problems.Error(head.Span(group.Index - 1, group.Length + 1), "A lick is played once or more often: write x2 or more, or leave it out.");
+        return times;
     }
 
     private Tick? Begin(SourceLine head, Match match)
@@ -106,7 +131,12 @@ internal sealed partial class LickReader(Directives said, Problems problems)
 
         void Put(Voice voice, Column column, SourceLine line, int marksFrom, Side? hand, bool unsure)
         {
-            if (new TokenReader(line, voice, problems).ReadMarks(column.At, column.Word, marksFrom, column.Ghost, column.MarksTo) is not { } marks) return;
+            if (new TokenReader(line, voice, said, problems).ReadMarks(column.At, column.Word, marksFrom, column.Ghost, column.MarksTo) is not { } marks) return;
+            if (marks.Echo && column == letter)
+            {
+                problems.Error(column.At, "An echo has no letter, for nobody strikes it: write . here and its drum in a voice line with =.");
+                return;
+            }
             var stroke = marks.On(voice, at);
             if (hand is not null) stroke = stroke with { Side = hand, SideUnsure = unsure };
             if (marks.Until is { } until)
@@ -137,7 +167,7 @@ internal sealed partial class LickReader(Directives said, Problems problems)
             {
                 var end = i + 1;
                 while (end < text.Length && text[end] is not (' ' or '|' or '(' or ')' or '.' or 'R' or 'L' or 'B' or 'K' or 'H' or 'l' or '-'))
-                    end = text[end] switch { '{' when text.IndexOf('}', end) is var close and > 0 => close + 1, '_' => EndOfWord(text, end), _ => end + 1 };
+                    end = text[end] switch { 'f' or 'd' when IsGrace(text, end + 1) => end + 3, '{' when text.IndexOf('}', end) is var close and > 0 => close + 1, '_' => EndOfWord(text, end), _ => end + 1 };
                 columns.Add(new(char.ToUpperInvariant(c), char.IsLower(c), ghost, text[i..end], line.Span(i, end - i)));
                 i = end;
             }
@@ -149,6 +179,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         }
         return columns;
     }
+
+    private bool IsGrace(string text, int from) => said.Language == Language.Second && from + 2 <= text.Length && TokenReader.IsCode(text.Substring(from, 2));
 
     private static int EndOfWord(string text, int from)
     {
@@ -179,7 +211,7 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         var (position, marksTo) = (0, word.Length);
         foreach (var part in word.Split('+'))
         {
-            var length = Enumerable.Range(2, Math.Max(0, part.Length - 1)).Reverse().FirstOrDefault(n => said.FindVoice(part[..n]) is not null);
+            var length = Enumerable.Range(2, Math.Max(0, part.Length - 1)).Reverse().FirstOrDefault(n => char.IsLetterOrDigit(part[n - 1]) && said.FindVoice(part[..n]) is not null);
             if (length == 0)
             {
                 problems.Error(at, $"‘{part}’ is no voice: write a code such as SN, T1, BD, or two with + between for both hands.");
@@ -213,8 +245,11 @@ internal sealed partial class LickReader(Directives said, Problems problems)
     [GeneratedRegex(@"^\s*lick\b", RegexOptions.IgnoreCase)]
     private static partial Regex Head();
 
-    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>4ths|8ths|16ths|32nds|8t|16t)(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?\s*$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>" + RunUnit.Signs + "|" + RunUnit.Words + @")(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?(?:\s+x(?<times>\d{1,4}|\*))?\s*$", RegexOptions.IgnoreCase)]
     private static partial Regex Form();
+
+    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>4ths|8ths|16ths|32nds|8t|16t)(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?\s*$", RegexOptions.IgnoreCase)]
+    private static partial Regex FirstForm();
 
     [GeneratedRegex(@"[()|.]|[^\s()|.]+")]
     private static partial Regex Drum();

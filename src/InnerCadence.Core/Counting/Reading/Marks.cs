@@ -12,6 +12,9 @@ internal sealed record Marks
     public Openness? Openness { get; init; }
     public Ornaments Ornaments { get; init; }
     public bool Unsure { get; init; }
+    public bool OrnamentUnsure { get; init; }
+    public Voice? Grace { get; init; }
+    public bool Echo { get; init; }
     public bool Optional { get; init; }
     public Side? Side { get; init; }
     public ImmutableArray<string> Notes { get; init; } = [];
@@ -24,6 +27,9 @@ internal sealed record Marks
         Openness = Openness ?? (voice == Voice.Hat ? Music.Openness.Closed : null),
         Ornaments = Ornaments,
         Unsure = Unsure,
+        OrnamentUnsure = OrnamentUnsure,
+        Grace = Grace,
+        Echo = Echo,
         Optional = Optional,
         Side = Side,
         Notes = Notes,

@@ -5,16 +5,19 @@ namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>The lines of a text by what they are: voices, the passage's hands and feet, and licks with their own.</summary>
 internal sealed partial record Parts(
-    IReadOnlyList<SourceLine> Voices, SourceLine? Hands, SourceLine? Feet, IReadOnlyList<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)> Licks)
+    IReadOnlyList<SourceLine> Voices, SourceLine? Hands, SourceLine? Feet, IReadOnlyList<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)> Licks,
+    IReadOnlyList<SourceLine> Levels)
 {
     /// <summary>The first ST: and ON: after a lick's head are its own; the passage's ST: stands above.</summary>
-    public static Parts Of(IEnumerable<SourceLine> lines, Problems problems)
+    public static Parts Of(IEnumerable<SourceLine> lines, Language language, Problems problems)
     {
         var (voices, licks) = (new List<SourceLine>(), new List<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)>());
+        var levels = new List<SourceLine>();
         SourceLine? hands = null, feet = null;
         foreach (var line in lines)
         {
             if (LickReader.IsHead(line.Text)) licks.Add((line, null, null));
+            else if (language == Language.Second && LevelLine.IsHead(line.Text)) levels.Add(line);
             else if (Word().Match(line.Text) is not { Success: true } match) voices.Add(line);
             else switch (match.Groups["word"].Value.ToUpperInvariant())
                 {
@@ -37,7 +40,7 @@ internal sealed partial record Parts(
                         break;
                 }
         }
-        return new(voices, hands, feet, licks);
+        return new(voices, hands, feet, licks, levels);
     }
 
     [GeneratedRegex(@"^\s*(?<word>ST|SF|ON)\s*:", RegexOptions.IgnoreCase)]

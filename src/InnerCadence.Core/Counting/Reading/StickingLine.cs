@@ -15,12 +15,12 @@ internal sealed partial class StickingLine
     private readonly List<BarOfLetters> bars;
     private readonly bool inBars;
 
-    public StickingLine(SourceLine line, bool feet, Problems problems)
+    public StickingLine(SourceLine line, bool feet, Language language, Problems problems)
     {
         (this.line, this.feet, this.problems) = (line, feet, problems);
         var start = line.Text.IndexOf(':') + 1;
         inBars = line.Text.IndexOf('|', start) >= 0;
-        bars = [.. Split(start).Select(Read)];
+        bars = [.. BarLines.Split(line.Text, start, language).Select(Read)];
     }
 
     /// <summary>The strokes with their hands or feet.</summary>
@@ -35,7 +35,7 @@ internal sealed partial class StickingLine
             foreach (var (bar, index) in Expanded(passageBars))
                 Give(bar.Letters, bar.RestUnknown, [.. byBar[index]], bar.At, meters, hands, given, index);
         }
-        return [.. strokes.Select(s => given.TryGetValue((s.At.Value, s.Voice.Order), out var g) ? s with { Side = g.Side, SideUnsure = g.Unsure } : s)];
+        return [.. strokes.Select(s => !s.Echo && given.TryGetValue((s.At.Value, s.Voice.Order), out var g) ? s with { Side = g.Side, SideUnsure = g.Unsure } : s)];
     }
 
     private IEnumerable<(BarOfLetters Bar, int Index)> Expanded(int passageBars)
@@ -73,7 +73,8 @@ internal sealed partial class StickingLine
     {
         var letters = bars.SelectMany(b => b.Letters).Select(l => l.Text).ToHashSet();
         var moments = new List<Moment>();
-        foreach (var tick in strokes.GroupBy(s => s.At))
+        // An echo was struck by nobody.
+        foreach (var tick in strokes.Where(s => !s.Echo).GroupBy(s => s.At))
         {
             if (feet)
             {
@@ -145,21 +146,6 @@ internal sealed partial class StickingLine
     }
 
     private static Side Other(Side side) => side == Side.Right ? Side.Left : Side.Right;
-
-    private List<(int From, int To)> Split(int start)
-    {
-        var spans = new List<(int From, int To)>();
-        for (var i = start; i <= line.Text.Length; i++)
-        {
-            if (i < line.Text.Length && line.Text[i] != '|') continue;
-            spans.Add((start, i));
-            start = i + 1;
-        }
-        bool Blank((int From, int To) s) => line.Text.AsSpan(s.From, s.To - s.From).IsWhiteSpace();
-        if (spans.Count > 1 && Blank(spans[0])) spans.RemoveAt(0);
-        if (spans.Count > 1 && Blank(spans[^1])) spans.RemoveAt(spans.Count - 1);
-        return spans;
-    }
 
     private BarOfLetters Read((int From, int To) span)
     {

@@ -6,7 +6,7 @@ using InnerCadence.Core.Text;
 namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>Reads the words of one bar: places, runs, tuplets, removals and their marks.</summary>
-internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems problems)
+internal sealed partial class TokenReader(SourceLine line, Voice voice, Directives said, Problems problems)
 {
     private static readonly (string Text, Sub Sub)[] Syllables =
     [
@@ -21,7 +21,7 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
     {
         var at = line.Span(start, word.Length);
         if (word.StartsWith('-')) return Removal(at, word);
-        if (Run().Match(word) is { Success: true } run) return ReadRun(at, word, run, ghost);
+        if (MatchRun(word) is { Success: true } run) return ReadRun(at, word, run, ghost);
         if (Tuplet().Match(word) is { Success: true } tuplet) return ReadTuplet(at, word, tuplet, ghost);
 
         var position = 0;
@@ -74,19 +74,12 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
                 return null;
             }
         }
-        return ReadMarks(at, word, position, ghost) is { } marks ? new(at, every, UnitOf(run.Groups["unit"].Value), range, marks) : null;
+        return ReadMarks(at, word, position, ghost) is { } marks ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks) : null;
     }
 
-    /// <summary>One note of a run's unit.</summary>
-    public static Tick UnitOf(string unit) => new(unit switch
-    {
-        "4ths" => Tick.PerQuarter,
-        "8ths" => Tick.PerQuarter / 2,
-        "16ths" => Tick.PerQuarter / 4,
-        "32nds" => Tick.PerQuarter / 8,
-        "8t" => Tick.PerQuarter / 3,
-        _ => Tick.PerQuarter / 6,
-    });
+    public bool IsRun(string word) => said.Language == Language.Second && MatchRun(word).Success;
+
+    private Match MatchRun(string word) => Run().Match(word) is { Success: true } run || said.Language == Language.First ? Run().Match(word) : RunInWords().Match(word);
 
     private TupletToken? ReadTuplet(TextSpan at, string word, Match tuplet, bool ghost)
     {
@@ -130,7 +123,7 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
         return ReadPlace(text, ref position) is { IsBare: false } place && position == text.Length ? place : null;
     }
 
-    private static Place? ReadPlace(string word, ref int position)
+    internal static Place? ReadPlace(string word, ref int position)
     {
         var digits = position;
         while (digits < word.Length && char.IsAsciiDigit(word[digits])) digits++;
@@ -185,10 +178,13 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
     public Marks? ReadMarks(TextSpan at, string word, int position, bool ghost, int? end = null)
     {
         var marks = ghost ? Marks.None with { Dynamic = Dynamic.Ghost } : Marks.None;
+        var afterOrnament = false;
         while (position < (end ?? word.Length))
         {
             var mark = word[position];
             var here = new TextSpan(at.Line, at.Column + position, 1);
+            var mayDoubt = afterOrnament;
+            afterOrnament = false;
             switch (mark)
             {
                 case '>' when ghost:
@@ -213,7 +209,21 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
                     marks = marks with { Openness = mark == 'o' ? Openness.Open : Openness.Loose };
                     break;
                 case 'f' or 'd' or 'z' or 'r' or 'c':
-                    marks = marks with { Ornaments = marks.Ornaments | OrnamentOf(mark) };
+                    (marks, afterOrnament) = (marks with { Ornaments = marks.Ornaments | OrnamentOf(mark) }, true);
+                    if (mark is not ('f' or 'd') || CodeAt(word, position + 1, end ?? word.Length) is not { } code) break;
+                    if (GraceOf(marks, code, new(at.Line, here.Column + 1, code.Length)) is not { } grace) return null;
+                    (marks, position) = (marks with { Grace = grace }, position + code.Length);
+                    break;
+                case '=' when said.Language == Language.Second:
+                    marks = marks with { Echo = true };
+                    break;
+                case '?' when said.Language == Language.Second && position + 1 < (end ?? word.Length) && word[position + 1] == '?':
+                    if (!mayDoubt)
+                    {
+                        problems.Error(here with { Length = 2 }, "?? says that an ornament is unsure and stands straight after one, as in 4f??: write ? for a stroke that is unsure.", "?");
+                        return null;
+                    }
+                    (marks, position) = (marks with { OrnamentUnsure = true }, position + 1);
                     break;
                 case 'R' or 'L':
                     var side = mark == 'R' ? Side.Right : Side.Left;
@@ -258,12 +268,32 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
                     }
                     return marks with { Until = until };
                 default:
-                    problems.Error(here, $"‘{mark}’ in ‘{word}’ is no mark. Marks are > o ~ f d z r c R L ? * and {{note}}; a ghost stands in brackets.");
+                    problems.Error(here, $"‘{mark}’ in ‘{word}’ is no mark. Marks are > o ~ f d z r c R L ? * = and {{note}}; a ghost stands in brackets.");
                     return null;
             }
             position++;
         }
-        return marks;
+        if (!marks.Echo || marks.Side is null) return marks;
+        problems.Error(at, $"‘{word}’ is an echo and has a hand: nobody struck it. Take out = or the hand.");
+        return null;
+    }
+
+    /// <summary>Two capitals, or a capital and a figure: the code of a drum, if one has it.</summary>
+    private string? CodeAt(string word, int position, int end) =>
+        said.Language == Language.Second && position + 2 <= end && char.IsAsciiLetterUpper(word[position]) && (char.IsAsciiLetterUpper(word[position + 1]) || char.IsAsciiDigit(word[position + 1]))
+            && IsCode(word.Substring(position, 2)) ? word.Substring(position, 2) : null;
+
+    /// <summary>A drum has this code, or may have: P1 to P8 are introduced.</summary>
+    internal static bool IsCode(string code) => Voice.Find(code)?.Code == code || OwnCode().IsMatch(code);
+
+    private Voice? GraceOf(Marks marks, string code, TextSpan at)
+    {
+        var grace = said.FindVoice(code);
+        if (grace is null) problems.Error(at, $"{code} is not introduced: write voice {code} NAME, FAMILY in a line of its own.");
+        else if (grace == Voice.Ensemble) problems.Error(at, "The band plays no grace stroke of the drummer’s: name a drum, or leave it out.");
+        else if (marks.Grace is not null) problems.Error(at, "A stroke has its grace on one drum: keep one of them.");
+        else return grace;
+        return null;
     }
 
     private static Ornaments OrnamentOf(char mark) => mark switch
@@ -275,8 +305,14 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Problems
         _ => Ornaments.Choke,
     };
 
-    [GeneratedRegex(@"^(?:(?<every>\d{1,3})x)?(?<unit>4ths|8ths|16ths|32nds|16t(?!i|a|rip)|8t(?!i|a|rip))")]
+    [GeneratedRegex(@"^(?:(?<every>\d{1,3})x)?(?<unit>" + RunUnit.Signs + ")")]
     private static partial Regex Run();
+
+    [GeneratedRegex(@"^(?:(?<every>\d{1,3})x)?(?<unit>" + RunUnit.Words + ")")]
+    private static partial Regex RunInWords();
+
+    [GeneratedRegex(@"^P[1-8]$")]
+    private static partial Regex OwnCode();
 
     [GeneratedRegex(@"^(?<beat>\d{1,3})\[\s*(?<size>\d{1,3})\s*(?:/\s*(?<beats>\d{1,3})\s*)?(?::(?<chosen>[\d,\s-]+))?\]")]
     private static partial Regex Tuplet();

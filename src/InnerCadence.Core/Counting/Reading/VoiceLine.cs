@@ -4,13 +4,14 @@ using InnerCadence.Core.Text;
 namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>One line of one voice: its bars as written.</summary>
-internal sealed record VoiceLine(TextSpan At, Voice Voice, IReadOnlyList<BarText> Bars)
+/// <param name="End">Where the line ends, comment and blanks left out.</param>
+internal sealed record VoiceLine(TextSpan At, TextSpan End, Voice Voice, IReadOnlyList<BarText> Bars)
 {
     public void WarnIfShorter(int bars, Problems problems)
     {
         var own = Bars.Sum(bar => bar.Kind == BarKind.RepeatToEnd ? bars : bar.Times);
         if (own < bars)
-            problems.Warning(At, $"The {Voice.Name} has {own} of the passage’s {bars} bars and is silent in the rest: write | %* at the end of its line if it goes on.", "%*");
+            problems.Warning(At, $"The {Voice.Name} has {own} of the passage’s {bars} bars and is silent in the rest: write | %* at the end of its line if it goes on.", new Fix("Let it go on to the end", new TextEdit(End, " | %*")));
     }
 
     /// <summary>Bars, from 0, in which the voice could not be heard.</summary>

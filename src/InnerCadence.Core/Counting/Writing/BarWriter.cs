@@ -39,7 +39,7 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
     /// <summary>A run over the whole bar with strokes taken out, replaced and added; nothing where too few lie on it.</summary>
     private string? AsRun(IReadOnlyList<(Tick InBar, string Marks, bool Ghost)> strokes, string unit)
     {
-        var step = TokenReader.UnitOf(unit).Value;
+        var step = RunUnit.Of(unit).Value;
         var onGrid = strokes.Where(s => s.InBar >= pickup && (s.InBar - pickup).Value % step == 0).ToList();
         if (onGrid.Count < 2) return null;
         var usual = onGrid.GroupBy(s => (s.Marks, s.Ghost)).OrderByDescending(g => g.Count()).First().Key;

@@ -41,6 +41,7 @@ public static class CountWriter
             while (text[^1] == ' ') text.Length--;
             text.Append('\n');
         }
+        foreach (var line in LevelWriter.Lines(passage)) text.Append(line).Append('\n');
         if (withHands && sticking.Hands is { } hands) text.Append("ST: ").Append(hands).Append('\n');
         if (sticking.Feet is { } feet) text.Append("SF: ").Append(feet).Append('\n');
         foreach (var stroke in passage.Strokes.Where(asLicks.Contains)) text.Append(LickWriter.Write(passage, stroke, MarksOf(stroke with { Side = null }, Tick.Zero, passage.Meters.MeterOf(0), passage.Meters.MeterOf(0))));
@@ -58,12 +59,21 @@ public static class CountWriter
         if (title is not null) yield return $"title {title}";
         var meters = passage.Meters.ToString();
         if (meters != "4/4") yield return $"meter {meters}";
-        if (passage.Tempo is { } tempo) yield return string.Create(CultureInfo.InvariantCulture, $"tempo {tempo.Value:0.######}");
+        if (passage.Tempo is { } tempo) yield return string.Join(' ', passage.TempoChanges.Select(c => $"@{Place(passage, c.At)} {Figure(c.Tempo)}").Prepend($"tempo {Figure(tempo)}"));
         if (passage.Feel != Feel.Straight) yield return $"feel {passage.Feel}";
         if (passage.Pickup > Tick.Zero && CountNames.Place(passage.Pickup, passage.Meters.MeterOf(0)) is { } pickup) yield return $"pickup {pickup}";
         if (passage.Hands is { } hands) yield return $"hands {hands.ToString().ToLowerInvariant()}";
         foreach (var own in passage.Voices.Where(v => v.Code[0] == 'P'))
             yield return $"voice {own.Code} {own.Name}, {own.Family.ToString().ToLowerInvariant()}{(own.IsFoot ? ", foot" : "")}";
+    }
+
+    private static string Figure(Bpm tempo) => tempo.Value.ToString("0.######", CultureInfo.InvariantCulture);
+
+    /// <summary>A bar, or a bar and a count of it.</summary>
+    private static string Place(Passage passage, Tick at)
+    {
+        var (bar, inBar) = passage.Meters.Locate(at);
+        return inBar == Tick.Zero ? $"{bar + 1}" : $"{bar + 1}.{CountNames.Place(inBar, passage.Meters.MeterOf(bar))}";
     }
 
     /// <summary>The bars of one voice, not aligned with other lines; nothing where a stroke needs a lick or a line of hands.</summary>
@@ -104,7 +114,13 @@ public static class CountWriter
         if (stroke.Openness == Openness.Open) marks.Append('o');
         if (stroke.Openness == Openness.Loose) marks.Append('~');
         foreach (var (ornament, letter) in ((Ornaments, char)[])[(Ornaments.Flam, 'f'), (Ornaments.Drag, 'd'), (Ornaments.Buzz, 'z'), (Ornaments.Rimshot, 'r'), (Ornaments.Choke, 'c')])
-            if (stroke.Ornaments.HasFlag(ornament)) marks.Append(letter);
+        {
+            if (!stroke.Ornaments.HasFlag(ornament)) continue;
+            marks.Append(letter);
+            if (stroke.Grace is { } grace && (ornament == Ornaments.Flam || (ornament == Ornaments.Drag && !stroke.Ornaments.HasFlag(Ornaments.Flam)))) marks.Append(grace.Code);
+        }
+        if (stroke.Ornaments != Ornaments.None && stroke.OrnamentUnsure) marks.Append("??");
+        if (stroke.Echo) marks.Append('=');
         if (stroke.Side is { } side && !stroke.SideUnsure) marks.Append(side == Side.Right ? 'R' : 'L');
         if (stroke.Unsure) marks.Append('?');
         if (stroke.Optional) marks.Append('*');

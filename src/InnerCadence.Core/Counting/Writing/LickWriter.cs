@@ -17,7 +17,7 @@ internal static class LickWriter
         {
             foreach (var unit in Units)
             {
-                var start = at - TokenReader.UnitOf(unit) * rests;
+                var start = at - RunUnit.Of(unit) * rests;
                 if (start < passage.Pickup) continue;
                 var (bar, inBar) = passage.Meters.Locate(start);
                 if (CountNames.Place(inBar, passage.Meters.MeterOf(bar)) is { } place) return (unit, bar, place, rests);

@@ -8,7 +8,7 @@ public static class ReadBack
     public static IReadOnlyList<string> Of(Passage passage)
     {
         var order = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().OrderBy(Prominence).ThenBy(v => v.Order);
-        return [.. order.Select(voice => Sentence(passage, voice))];
+        return [.. order.Select(voice => Sentence(passage, voice)), .. LevelWriter.Sentences(passage)];
     }
 
     /// <summary>What keeps time is said first, then the snare, then the feet, then the rest.</summary>
@@ -51,7 +51,7 @@ public static class ReadBack
 
         var parts = new List<string>();
         var even = Even([.. strokes.Select(s => s.InBar.Value)], meter);
-        var plain = strokes.Where(s => even is not null || (s.Stroke.Dynamic != Dynamic.Ghost && !s.Stroke.Unsure)).ToList();
+        var plain = strokes.Where(s => even is not null || (s.Stroke.Dynamic != Dynamic.Ghost && s.Stroke is { Unsure: false, Echo: false })).ToList();
         if (even is not null) parts.Add($"on every {even}");
         else if (plain.Count > 0) parts.Add("on " + List(Runs([.. plain.Select(s => (s.InBar, s.Place))])));
 
@@ -60,13 +60,20 @@ public static class ReadBack
         Tell(s => s.Dynamic == Dynamic.Ghost, "a ghost on", "ghosts on");
         Tell(s => s.Openness == Openness.Open, voice.IsFoot ? "splashed on" : "open on", voice.IsFoot ? "splashed on" : "open on");
         Tell(s => s.Openness == Openness.Loose, "loose on", "loose on");
-        Tell(s => s.Ornaments.HasFlag(Ornaments.Flam), "a flam on", "flams on");
-        Tell(s => s.Ornaments.HasFlag(Ornaments.Drag), "a drag on", "drags on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Flam) && s.Grace is null, "a flam on", "flams on");
+        Tell(s => s.Ornaments.HasFlag(Ornaments.Drag) && s.Grace is null, "a drag on", "drags on");
+        foreach (var grace in strokes.Select(s => s.Stroke.Grace).OfType<Voice>().Distinct().Order())
+        {
+            Tell(s => s.Ornaments.HasFlag(Ornaments.Flam) && s.Grace == grace, $"a flam from the {grace.Name} on", $"flams from the {grace.Name} on");
+            Tell(s => s.Ornaments.HasFlag(Ornaments.Drag) && s.Grace == grace, $"a drag from the {grace.Name} on", $"drags from the {grace.Name} on");
+        }
         Tell(s => s.Ornaments.HasFlag(Ornaments.Buzz), "a buzz on", "buzzes on");
         Tell(s => s.Ornaments.HasFlag(Ornaments.Rimshot), "a rimshot on", "rimshots on");
         Tell(s => s.Ornaments.HasFlag(Ornaments.Choke), "choked on", "choked on");
+        Tell(s => s.OrnamentUnsure, "an unsure ornament on", "unsure ornaments on");
         Tell(s => s.Unsure, even is null ? "perhaps on" : "unsure on", even is null ? "perhaps on" : "unsure on");
         Tell(s => s.Optional, "optional on", "optional on");
+        Tell(s => s.Echo, "an echo on", "echoes on");
         return string.Join(", ", parts);
 
         void Tell(Func<Stroke, bool> which, string one, string many)

@@ -12,6 +12,7 @@ internal sealed class StickingWriter
     public StickingWriter(Passage passage)
     {
         this.passage = passage;
+        passage = passage.Played;
         letters = Covered(passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At));
         CanStandForMarks = letters.Values.Any(l => l != '-');
         IsNeeded = letters.Values.Any(l => l is 'r' or 'l');
@@ -31,7 +32,7 @@ internal sealed class StickingWriter
     public bool NeedsLick(Stroke stroke) => stroke.SideUnsure && stroke.Voice.Limbs == LimbClass.Hand && letters.GetValueOrDefault(stroke.At, '-') == '-';
 
     public Stroke WithoutWhatLinesSay(Stroke stroke, bool withHands) =>
-        (withHands && stroke.Voice.Limbs == LimbClass.Hand && letters.GetValueOrDefault(stroke.At, '-') != '-') || (Feet is not null && stroke.Voice == Voice.Kick)
+        !stroke.Echo && ((withHands && stroke.Voice.Limbs == LimbClass.Hand && letters.GetValueOrDefault(stroke.At, '-') != '-') || (Feet is not null && stroke.Voice == Voice.Kick))
             ? stroke with { Side = null, SideUnsure = false } : stroke;
 
     /// <summary>A letter a moment, in each bar up to the first with more strokes than hands.</summary>

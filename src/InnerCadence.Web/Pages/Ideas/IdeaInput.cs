@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
@@ -6,6 +7,7 @@ using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
@@ -34,6 +36,11 @@ public sealed class IdeaInput
     public string? Rate { get; set; }
     public string? Swing { get; set; }
     public string? Elision { get; set; }
+    public string? Ending { get; set; }
+    public string? Echoes { get; set; }
+    public string? Levels { get; set; }
+    /// <summary>Codes or names of voices, with commas between.</summary>
+    public string? Bed { get; set; }
     /// <summary>Transforms that are tried.</summary>
     public string[] Transforms { get; set; } = [];
     /// <summary>Voices of the exemplar that do not belong to the idea.</summary>
@@ -41,10 +48,10 @@ public sealed class IdeaInput
     public string? From { get; set; }
     public int Version { get; set; }
 
-    public static IdeaInput Proposed(Passage exemplar, string ends, bool ornamental, bool wholeBars, ReadingId from)
+    public static IdeaInput Proposed(Passage exemplar, string ends, string kind, bool wholeBars, ReadingId from)
     {
         var input = new IdeaInput { Text = CountWriter.Write(exemplar), Ends = ends, From = from.ToString() };
-        input.Show(Rules.ProposedFor(ornamental, exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
+        input.Show(Rules.ProposedFor(PassageDraft.IsOrnamental(kind), kind == "fill", exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
         return input;
     }
 
@@ -134,8 +141,15 @@ public sealed class IdeaInput
             Rate = Setting<RateRule>("Rate", Rate),
             Swing = Setting<SwingRule>("Swing", Swing),
             Elision = problems.Number("Input.Elision", Elision, 0, MostElision, "a number of strokes") ?? 0,
+            Ending = Later<EndingRule>("Ending", Ending),
+            Echoes = Later<EchoRule>("Echoes", Echoes),
+            Levels = Later<LevelRule>("Levels", Levels),
+            Bed = ReadBed(problems),
             Transforms = [.. Transforms.Select(t => Setting<Transform>("Transforms", t)).Where(t => t != Transform.None).Distinct()],
         };
+
+        // Left out by what was written before these rules were.
+        T Later<T>(string field, string? word) where T : struct, Enum => word is null ? default : Setting<T>(field, word);
 
         T Setting<T>(string field, string? word) where T : struct, Enum
         {
@@ -145,13 +159,24 @@ public sealed class IdeaInput
         }
     }
 
+    private ImmutableHashSet<Voice> ReadBed(ModelStateDictionary problems)
+    {
+        var voices = ImmutableHashSet.CreateBuilder<Voice>();
+        foreach (var word in (Bed ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        {
+            if (Voice.Find(word) is { } voice) voices.Add(voice);
+            else problems.AddModelError("Input.Bed", $"‘{word}’ is no voice: write codes or names such as BD or ride, with commas between.");
+        }
+        return voices.ToImmutable();
+    }
+
     private Tick? ReadSpan(ModelStateDictionary problems, Idea idea)
     {
         if (string.IsNullOrWhiteSpace(Ends)) return null;
         var exemplar = idea.Exemplar;
         var end = Ends.Trim() == "end" ? exemplar.Length : Excerpt.Place(exemplar, Ends);
         var scope = idea.Scope ?? Scope.Of(exemplar, idea.Rules);
-        var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && !(idea.Rules.Ghosts == GhostRule.Ignore && s.Dynamic == Dynamic.Ghost));
+        var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && idea.Rules.Sees(s));
         if (first is null) return null;
         if (end is { } at && at > first.At) return at - first.At;
         problems.AddModelError("Input.Ends", $"‘{Ends}’ is no place after the first stroke: write bar, point, count, such as 1.4&, or end.");
@@ -163,7 +188,7 @@ public sealed class IdeaInput
         if (idea.SpanTicks is not { } span) return "";
         var whole = idea.AsIdea();
         var scope = whole.Scope ?? Scope.Of(exemplar, whole.Rules);
-        var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && !(whole.Rules.Ghosts == GhostRule.Ignore && s.Dynamic == Dynamic.Ghost));
+        var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && whole.Rules.Sees(s));
         var end = (first?.At ?? Tick.Zero) + new Tick(span);
         if (end >= exemplar.Length) return "end";
         var (bar, inBar) = exemplar.Meters.Locate(end);
@@ -175,6 +200,7 @@ public sealed class IdeaInput
         (Voicing, Sticking, Dynamics) = (rules.Facets.Voicing.Word(), rules.Facets.Sticking.Word(), rules.Facets.Dynamics.Word());
         (Openness, Ornaments) = (rules.Facets.Openness.Word(), rules.Facets.Ornaments.Word());
         (Placement, Ghosts, Rate, Swing) = (rules.Placement.Word(), rules.Ghosts.Word(), rules.Rate.Word(), rules.Swing.Word());
+        (Ending, Echoes, Levels, Bed) = (rules.Ending.Word(), rules.Echoes.Word(), rules.Levels.Word(), string.Join(", ", rules.Bed.Order().Select(v => v.Code)));
         (Elision, Transforms) = (rules.Elision.ToString(System.Globalization.CultureInfo.InvariantCulture), [.. rules.Transforms.Select(t => t.Word())]);
     }
 }

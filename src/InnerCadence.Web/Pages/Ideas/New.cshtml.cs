@@ -85,7 +85,7 @@ public sealed class NewIdeaModel(StudyStore studies, PassageStore passages, Idea
         var end = to - whole.Meters.StartOf(whole.Meters.Locate(from).Bar);
         var (bar, inBar) = cut.Meters.Locate(end);
         var ends = end >= cut.Length ? "end" : $"{bar + 1}.{CountNames.Place(inBar, whole.Meters.MeterOf(lastBar))}";
-        return IdeaInput.Proposed(cut, ends, PassageDraft.IsOrnamental(Passage.Kind), wholeBars, Passage.ReadingId);
+        return IdeaInput.Proposed(cut, ends, Passage.Kind, wholeBars, Passage.ReadingId);
     }
 
     private async Task<bool> FindAsync(PassageId id, CancellationToken stop)

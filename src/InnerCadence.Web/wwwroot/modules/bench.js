@@ -115,7 +115,7 @@ by("staff-file").addEventListener("click", async () => {
 });
 
 function showProblems(found) {
-  problems.replaceChildren(...found.map(({ severity, line, column, length, message, fix }) => {
+  problems.replaceChildren(...found.map(({ severity, line, column, length, message, fixes }) => {
     const item = element("li", severity);
     if (line) {
       const where = element("button", "plain where", `line ${line}, column ${column}`);
@@ -124,28 +124,31 @@ function showProblems(found) {
       item.append(where, " ");
     }
     item.append(message);
-    if (fix) {
-      const button = element("button", "plain fix", ` Write ${fix}`);
+    for (const fix of fixes) {
+      const button = element("button", "plain fix", ` ${fix.says}`);
       button.type = "button";
-      button.addEventListener("click", () => putRight({ line, column, length, fix }));
+      button.addEventListener("click", () => putRight(fix));
       item.append(button);
     }
     return item;
   }));
 }
 
-function putRight({ line, column, length, fix }) {
+/** Edits from the last to the first, so that each finds its place. */
+function putRight({ edits }) {
   const lines = text.value.split("\n");
-  const row = lines[line - 1];
-  lines[line - 1] = fix === "%*" ? `${row.trimEnd()} | %*` : row.slice(0, column - 1) + fix + row.slice(column - 1 + length);
+  for (const { line, column, length, text: instead } of edits.toSorted((a, b) => b.line - a.line || b.column - a.column)) {
+    const row = lines[line - 1];
+    lines[line - 1] = row.slice(0, column - 1) + instead + row.slice(column - 1 + length);
+  }
   write(lines.join("\n"));
   text.focus();
 }
 
 /** The first problem that knows its remedy is put right: Alt and the full stop's neighbour, F. */
 page.fixFirst = () => {
-  const first = last.problems?.find((problem) => problem.fix);
-  if (first) putRight(first);
+  const first = last.problems?.find((problem) => problem.fixes.length === 1);
+  if (first) putRight(first.fixes[0]);
   else said.textContent = "No problem has a remedy that is certain.";
 };
 

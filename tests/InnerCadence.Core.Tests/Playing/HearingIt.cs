@@ -2,7 +2,7 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
 
-namespace InnerCadence.Core.Tests.Sound;
+namespace InnerCadence.Core.Tests.Playing;
 
 /// <summary>What can be measured of what is heard.</summary>
 public class HearingIt

@@ -4,7 +4,7 @@ using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
 
-namespace InnerCadence.Core.Tests.Sound;
+namespace InnerCadence.Core.Tests.Hearing;
 
 /// <summary>From sound to proposed count lines, where what was played is known.</summary>
 public class Transcribing

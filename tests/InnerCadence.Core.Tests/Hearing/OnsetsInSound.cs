@@ -3,7 +3,7 @@ using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
 
-namespace InnerCadence.Core.Tests.Sound;
+namespace InnerCadence.Core.Tests.Hearing;
 
 /// <summary>Onsets in sounds whose truth is known, since the core made them.</summary>
 public class OnsetsInSound

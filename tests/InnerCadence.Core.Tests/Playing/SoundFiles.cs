@@ -7,7 +7,7 @@ using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
 
-namespace InnerCadence.Core.Tests.Sound;
+namespace InnerCadence.Core.Tests.Playing;
 
 /// <summary>WAV files of all kinds, honest and not; their overview; simulated recordings.</summary>
 public class SoundFiles

@@ -1,0 +1,19 @@
+namespace InnerCadence.Core.Music;
+
+/// <summary>A tempo from a place on, until the next.</summary>
+public readonly record struct TempoChange(Tick At, Bpm Tempo)
+{
+    /// <summary>Seconds from the start to a place, in a music whose tempo changes on its way.</summary>
+    /// <param name="tempos">In order of time, the first at zero; a place before it goes on at its tempo.</param>
+    public static double SecondsTo(Tick at, IReadOnlyList<TempoChange> tempos)
+    {
+        var seconds = 0.0;
+        for (var i = 0; i < tempos.Count; i++)
+        {
+            var end = i + 1 < tempos.Count && tempos[i + 1].At < at ? tempos[i + 1].At : at;
+            seconds += tempos[i].Tempo.SecondsOf(end - tempos[i].At);
+            if (end == at) break;
+        }
+        return seconds;
+    }
+}
