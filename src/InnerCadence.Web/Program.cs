@@ -36,7 +36,6 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Limits.MaxRequestBodySize = UploadLimits.Body;
 });
 builder.Services.Configure<HostFilteringOptions>(hosts => hosts.AllowEmptyHosts = false);
-builder.Services.AddNpgsqlDataSource(database);
 builder.Services.AddHealthChecks().AddNpgSql();
 builder.Services.AddProblemDetails();
 builder.Services.AddOpenApi();
@@ -50,18 +49,7 @@ builder.Services.AddRazorPages().AddMvcOptions(mvc =>
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
 builder.Services.AddSingleton<Once>();
 builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
-builder.Services
-    .AddSingleton<StudyStore>().AddSingleton<RecordingStore>().AddSingleton<PassageStore>().AddSingleton<IdeaStore>()
-    .AddSingleton<SightingStore>().AddSingleton<EvidenceOfIdeas>().AddSingleton<Finder>().AddSingleton<StudyFolder>()
-    .AddSingleton<CoverageStore>().AddSingleton<TimelineStore>().AddSingleton<Discography>().AddSingleton<AttributionStore>()
-    .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<SessionStore>()
-    .AddSingleton<RecordingCatalogue>().AddSingleton<ImportStore>().AddSingleton<RecordingImport>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
-    .AddSingleton<LineageStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>().AddSingleton<Tuning>().AddSingleton<Likenesses>()
-    .AddSingleton<WrittenPassages>().AddSingleton<DiscoveryStore>().AddSingleton<ComparisonStore>()
-    .AddSingleton<StudyMaterial>().AddSingleton<ClaimStore>().AddSingleton<NextSteps>().AddSingleton<PracticeStore>().AddSingleton<StudyArchive>().AddSingleton(TimeProvider.System)
-    .AddSingleton(new BackupFolder(Path.Combine(data, "backups"))).AddSingleton(services => new Backups(services.GetRequiredService<NpgsqlDataSource>(), database, builder.Configuration["INNER_CADENCE_RESTORER"], services.GetRequiredService<BackupFolder>())).AddHostedService<BackupSchedule>()
-    .AddSingleton<ArrivalStore>().AddSingleton<InnerCadence.Web.Interchange.ArrivedScores>().AddSingleton<KnownSounds>().AddSingleton<ArticleStore>().AddSingleton<ArticleReader>().AddSingleton<RecountStore>().AddSingleton<CountingAnew>().AddSingleton<VocabularyReader>().AddSingleton<ClaimWatch>().AddHostedService(services => services.GetRequiredService<ClaimWatch>())
-    .AddSingleton<Waiting>().AddSingleton<Trash>().AddSingleton<JobStore>().AddSingleton<StudyScan>().AddHostedService<JobRunner>();
+builder.Services.AddStorage(database, builder.Configuration["INNER_CADENCE_RESTORER"], data).AddTelling().AddBackground();
 
 var app = builder.Build();
 if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupFolder>());

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Telling;
 using InnerCadence.Core.Timing;
 

@@ -45,7 +45,7 @@ public class Archiving : StorageTests
         await new ComparisonStore(Source, Ideas, new(Source), Jobs).SaveFilterAsync(study, "hers", $"?player={(await Studies.FindAsync(study, Stop))!.Subject.Id}", Stop);
         var practice = new PracticeStore(Source);
         await practice.KeepAsync((await practice.OfStudyAsync(study, Stop))[0].Id, [new(Guid.NewGuid(), 90, "clean", null, "")], Stop);
-        await Claims.StandAllAsync(Stop);
+        await Claims.WeighAsync((await Studies.FindAsync(Study, Stop))!, Stop);
         var before = (await Archive.WriteAsync(study, Stop))!;
 
         var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(before), null, Stop);

@@ -10,30 +10,32 @@ public class HoldingClaims : StorageTests
 {
     private async Task<Study> StudyAsync() => (await Studies.FindAsync(Study, Stop))!;
     private async Task<Stand> StandAsync(ClaimId claim) => (await Claims.StandAsync(await StudyAsync(), Stop)).Single(c => c.Claim.Id == claim).Stand;
+    private async Task WeighAsync() => await Claims.WeighAsync(await StudyAsync(), Stop);
     private async Task JudgeAllAsync(IdeaId idea, Judgement judgement)
     {
         foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, sighting.Version, judgement, "", Stop);
     }
 
     [Fact]
-    public async Task A_standing_changes_with_a_judgement_and_is_logged_once_however_many_look()
+    public async Task A_standing_changes_with_a_judgement_and_is_logged_once_however_many_weigh()
     {
         var recording = await RecordAsync("Piece", 64, listened: 64);
         await WriteAsync(recording, "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
         var nell = (await StudyAsync()).Subject.Id.Value;
         var claim = await Claims.AddAsync(Study, "never before the eighties", new NeverBefore(nell, idea.Value, PartialDate.Parse("1980")!.Value), "", Stop);
+        await WeighAsync();
         (await StandAsync(claim)).Standing.ShouldBe(Standing.Open);
 
         await JudgeAllAsync(idea, Judgement.Confirmed);
-        await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => StandAsync(claim)));
+        await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => WeighAsync()));
         var history = await Claims.HistoryAsync(claim, Stop);
         history.Select(h => h.Standing).ShouldBe(["contradicted", "open"]);
         history[0].Cause.ShouldBe("0 of 1 inside, 64 bars searched before 1980, where it was 0 of 0 inside, 64 bars searched before 1980; against it: Piece, bar 1 on 1");
         history[1].Cause.ShouldBe("the claim was made");
 
         await JudgeAllAsync(idea, Judgement.Rejected);
-        await Claims.StandAllAsync(Stop);
+        await WeighAsync();
         (await Claims.HistoryAsync(claim, Stop)).Select(h => h.Standing).ShouldBe(["open", "contradicted", "open"]);
     }
 

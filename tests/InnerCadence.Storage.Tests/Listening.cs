@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Listening;

@@ -2,6 +2,7 @@ using Dapper;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Sightings;

@@ -45,8 +45,8 @@ public abstract class StorageTests : IAsyncLifetime
         (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
         Evidence = new(Source, Recordings);
         (Coverages, Timelines, Attributions) = (new(Source), new(Source), new(Source));
-        Material = new(Ideas, Evidence, new(Source));
-        Claims = new(Source, Studies, Material);
+        Material = new(Evidence, new(Source), new(Source));
+        Claims = new(Source, Material);
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Evidence;
 

@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 
 namespace InnerCadence.Core.Evidence;

@@ -15,6 +15,9 @@ public readonly record struct RudimentStroke(int At, Side? Side, bool Accent, Or
 /// <param name="Turns">Comes back led by the other hand.</param>
 public sealed record Rudiment(string Name, string Group, int Grid, int Length, bool Turns, ImmutableArray<RudimentStroke> Strokes)
 {
+    /// <summary>From its start to where it begins again, both leads of one that turns.</summary>
+    public Tick Span => Tick.OfQuarter(Length * (Turns ? 2 : 1), Grid);
+
     public bool HasFeet => Strokes.Any(s => s.Side is null);
 
     /// <summary>Led by the other hand; feet stay.</summary>

@@ -7,7 +7,7 @@ namespace InnerCadence.Core.Hands;
 /// <param name="Tied">Voices that are always played with one hand.</param>
 public sealed record StickingSettings(Handedness Handedness, Bpm Tempo, School School, Limits Limits, KitLayout Layout, IReadOnlyDictionary<Voice, Side> Tied)
 {
-    public static StickingSettings Usual { get; } = new(Handedness.Right, Bpm.Of(100)!.Value, School.All[0], Limits.Usual, KitLayout.Usual, new Dictionary<Voice, Side>());
+    public static StickingSettings Usual { get; } = new(Handedness.Right, Bpm.Usual, School.All[0], Limits.Usual, KitLayout.Usual, new Dictionary<Voice, Side>());
 }
 
 /// <summary>Exact search for the cheapest stickings (hands.md, "Sticking options"): dynamic programming over what each hand did last.</summary>

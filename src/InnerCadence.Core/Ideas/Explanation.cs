@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;

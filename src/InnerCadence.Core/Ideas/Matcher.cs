@@ -162,6 +162,12 @@ public sealed class Matcher
 
 public static class IdeaMatching
 {
+    /// <summary>False when no stroke that must be there is left in the idea's scope and span.</summary>
+    public static bool CanBeFound(this Idea idea) => new Matcher(idea).CanFind;
+
+    /// <summary>The voices that the idea sees.</summary>
+    public static ImmutableHashSet<Voice> VoicesSeen(this Idea idea) => new Matcher(idea).Voices;
+
     /// <summary>Every sighting of the idea in one passage.</summary>
     public static IReadOnlyList<Sighting> FindIn(this Idea idea, Passage passage) => new Matcher(idea).FindIn(passage);
 }

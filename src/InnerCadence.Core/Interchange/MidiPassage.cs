@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
@@ -20,7 +21,7 @@ public static class MidiPassage
     private const double LongestGrace = 0.035;
     /// <summary>Against the stroke it belongs to.</summary>
     private const double LoudestGrace = 0.55;
-    private const int MostBars = 64, UsualTempo = 100;
+    private const int MostBars = 64;
     /// <summary>In milliseconds: what is further away was written somewhere else.</summary>
     private const int MostOffset = 500;
 
@@ -29,7 +30,7 @@ public static class MidiPassage
     public static MidiFile Write(Passage passage, PercussionMap map, Bpm? tempo = null, string title = "", IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
         var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
-        var bpm = passage.Tempo ?? tempo ?? Bpm.Of(UsualTempo)!.Value;
+        var bpm = passage.Tempo ?? tempo ?? Bpm.Usual;
         var ahead = Math.Min(Tick.PerQuarter / 24, (int)(GraceAhead / bpm.SecondsOf(new(1))));
         // A grace stroke before the very first beat has no room: it is played with it.
         var notes = new List<MidiNote>();

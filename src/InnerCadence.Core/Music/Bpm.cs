@@ -9,6 +9,12 @@ public readonly record struct Bpm
 
     public double Value { get; }
 
+    /// <summary>Where nobody says one.</summary>
+    public static Bpm Usual { get; } = new(100);
+
+    /// <summary>How long a quarter lasts, in seconds.</summary>
+    public double SecondsPerQuarter => 60.0 / Value;
+
     /// <summary>Nothing when the tempo is out of bounds: below 20 or above 400.</summary>
     public static Bpm? Of(double value) => value is >= 20 and <= 400 ? new(value) : null;
 

@@ -19,9 +19,9 @@ public readonly record struct Tick(int Value) : IComparable<Tick>
             ? new(PerQuarter * numerator / denominator)
             : throw new ArgumentException($"{numerator}/{denominator} of a quarter is not a whole number of ticks.");
 
-    public static Tick operator +(Tick a, Tick b) => new(a.Value + b.Value);
-    public static Tick operator -(Tick a, Tick b) => new(a.Value - b.Value);
-    public static Tick operator *(Tick a, int times) => new(a.Value * times);
+    public static Tick operator +(Tick a, Tick b) => new(checked(a.Value + b.Value));
+    public static Tick operator -(Tick a, Tick b) => new(checked(a.Value - b.Value));
+    public static Tick operator *(Tick a, int times) => new(checked(a.Value * times));
     public static bool operator <(Tick a, Tick b) => a.Value < b.Value;
     public static bool operator >(Tick a, Tick b) => a.Value > b.Value;
     public static bool operator <=(Tick a, Tick b) => a.Value <= b.Value;

@@ -16,7 +16,6 @@ public sealed record Note(double At, SoundKey Sound, double Gain, double Pan, do
 /// <param name="Line">Pairs of seconds and tick along which a moving line runs.</param>
 public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOnlyList<(double At, bool First)> Beats, IReadOnlyList<(double At, Tick Tick)> Line)
 {
-    public const double UsualTempo = 100;
     private const double Grace = 0.030, BuzzGap = 0.034, Choke = 0.11;
 
     /// <param name="otherwise">Quarters a minute where the passage names no tempo.</param>
@@ -25,7 +24,7 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
     public static Rendition Of(Passage passage, Bpm? otherwise = null, Tick? click = null, IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
         var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
-        var tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise ?? Bpm.Of(UsualTempo)!.Value)];
+        var tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise ?? Bpm.Usual)];
         double Seconds(Tick at) => TempoChange.SecondsTo(at, tempos);
         var notes = new List<Note>();
         var takes = new Dictionary<(Voice, Dynamic), int>();
@@ -41,7 +40,7 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
                     : passage.Looped && passage.Strokes.FirstOrDefault(s => s.Voice.Family == Family.Hat) is { } first ? Seconds(passage.Length + first.At) : null;
             Play(notes, stroke, LevelWords.Factor(passage.LevelOf(stroke)), at, take, until);
         }
-        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : Pulse(passage, Seconds), Path(passage, Seconds));
+        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : [.. Clicks.Of(passage, Seconds).Select(c => (c.At, c.First))], Path(passage, Seconds));
     }
 
     private static void Play(List<Note> notes, Stroke stroke, double level, double at, int take, double? until)
@@ -63,26 +62,6 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
     {
         var starts = Enumerable.Range(0, passage.Bars).Select(passage.Meters.StartOf).ToHashSet();
         return [.. Enumerable.Range(0, (passage.Length.Value + every.Value - 1) / every.Value).Select(i => every * i).Select(at => (seconds(at), starts.Contains(at)))];
-    }
-
-    /// <summary>Half-time feel is felt on every other beat, double-time on every half.</summary>
-    private static List<(double, bool)> Pulse(Passage passage, Func<Tick, double> seconds)
-    {
-        var beats = new List<(double, bool)>();
-        for (var bar = 0; bar < passage.Bars; bar++)
-        {
-            var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-            var (at, index) = (Tick.Zero, 0);
-            foreach (var counts in meter.Pulses)
-            {
-                var length = meter.Beat * counts;
-                if (passage.Feel.Time != FeelTime.Half || index % 2 == 0) beats.Add((seconds(start + at), index == 0));
-                if (passage.Feel.Time == FeelTime.Double) beats.Add((seconds(start + at + new Tick(length.Value / 2)), false));
-                at += length;
-                index++;
-            }
-        }
-        return beats;
     }
 
     private static List<(double, Tick)> Path(Passage passage, Func<Tick, double> seconds) =>

@@ -13,6 +13,10 @@ public readonly record struct CycleStart(int Bar, int Beat, Tick Rest);
 /// <param name="Starts">One for each repetition.</param>
 public sealed record Realignment(long Bars, IReadOnlyList<CycleStart> Starts)
 {
+    /// <summary>Notes in which a cycle is told.</summary>
+    public static IReadOnlyList<(string Name, Tick Length)> Units { get; } =
+        [("quarters", Tick.OfQuarter(1, 1)), ("eighths", Tick.OfQuarter(1, 2)), ("eighth triplets", Tick.OfQuarter(1, 3)), ("sixteenths", Tick.OfQuarter(1, 4)), ("sixteenth triplets", Tick.OfQuarter(1, 6))];
+
     /// <summary>More repetitions than anybody counts.</summary>
     public const int Most = 10_000;
 

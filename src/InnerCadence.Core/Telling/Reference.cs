@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Telling;
 
@@ -29,13 +30,13 @@ public sealed partial record Reference(string Kind, string Argument)
 /// <summary>A recording cited at a clock time.</summary>
 /// <param name="At">Milliseconds of the recording's own clock; nothing where the whole is cited.</param>
 /// <param name="Issue">Number of the issue on whose clock the reader looks; nothing for the first there is.</param>
-public sealed partial record SourcePlace(long Recording, Timing.ClockTime? At, long? Issue)
+public sealed partial record SourcePlace(long Recording, ClockTime? At, long? Issue)
 {
     /// <summary>12, 12@1:32.4, 12@1:32.4/3; nothing where it cannot be read.</summary>
     public static SourcePlace? Parse(string text)
     {
         if (Form().Match(text) is not { Success: true } m || !long.TryParse(m.Groups[1].Value, out var recording)) return null;
-        var at = m.Groups[2].Success ? Timing.ClockTime.Parse(m.Groups[2].Value) : null;
+        var at = m.Groups[2].Success ? ClockTime.Parse(m.Groups[2].Value) : null;
         if (m.Groups[2].Success && at is null) return null;
         return new(recording, at, m.Groups[3].Success && long.TryParse(m.Groups[3].Value, out var issue) ? issue : null);
     }

@@ -51,6 +51,9 @@ public sealed class BarGrid
         return start + Usual(bar - 1) - Usual(from - 1);
     }
 
+    /// <summary>The count on which a place falls, from 1, with its part of a beat.</summary>
+    public double CountOf(BarPlace place) => place.InBar * Tick.PerQuarter / MeterOf(place.Bar).Beat.Value + 1;
+
     public double QuartersTo(BarPlace place) => StartOf(place.Bar) + place.InBar;
 
     /// <summary>Seconds of pauses before the start of a bar.</summary>

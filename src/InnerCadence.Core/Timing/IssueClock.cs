@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Timing;
 
 /// <summary>The clock of one issue of a recording against the recording's own.</summary>

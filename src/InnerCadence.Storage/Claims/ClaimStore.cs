@@ -26,8 +26,10 @@ public sealed record StandingRow
 public sealed record StandingClaim(ClaimRow Claim, Stand Stand, Stand Cautious);
 
 /// <summary>The claims of a study, and the history of how they stood.</summary>
-public sealed class ClaimStore(NpgsqlDataSource source, StudyStore studies, StudyMaterial material)
+public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, KeptReady kept)
 {
+    public ClaimStore(NpgsqlDataSource source, StudyMaterial material) : this(source, material, new(source)) { }
+
     private const string Columns =
         """
         select id, study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of, dated_from, dated_to, voice, meter, at_tick, trait, note, version
@@ -104,26 +106,30 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyStore studies, Stud
         return (await connection.QueryAsync<StandingRow>(new("select at, standing, figures, reason, cause from claim_standing where claim_id = @id order by id desc limit 200", new { id }, cancellationToken: stop))).AsList();
     }
 
-    /// <summary>How every claim of a study stands now; a standing that is not the last one kept is added to its history with its cause.</summary>
-    /// <param name="found">What they are held against, where it is at hand.</param>
-    public async Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop, Weighed? found = null)
+    /// <summary>How every claim of a study stands now; nothing is written.</summary>
+    public Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop) => kept.OfAsync<IReadOnlyList<StandingClaim>>(study.Id, async s =>
     {
-        var all = await OfStudyAsync(study.Id, stop);
+        var all = await OfStudyAsync(study.Id, s);
         if (all.Count == 0) return [];
-        var (_, plain, cautious) = found ?? await material.WithCautiousAsync(study, stop);
-        IReadOnlyList<StandingClaim> stands = [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, plain), Standings.Of(claim.Test, cautious)))];
+        var (_, plain, cautious) = await material.WithCautiousAsync(study, s);
+        return [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, plain), Standings.Of(claim.Test, cautious)))];
+    }, all => all.Count, stop);
+
+    /// <summary>Holds the claims of a study against what is known now; a standing that is not the last one kept is added to its history with its cause.</summary>
+    public async Task WeighAsync(Study study, CancellationToken stop)
+    {
+        var stands = await StandAsync(study, stop);
+        if (stands.Count == 0) return;
         await using var connection = await source.OpenConnectionAsync(stop);
         var anew = await RecountStore.IsDueAsync(connection, study.Id, stop);
         foreach (var (claim, stand, _) in stands) await LogAsync(connection, claim, stand, anew, stop);
-        return stands;
     }
 
-    /// <summary>Holds the claims of every study against what is known now.</summary>
-    public async Task StandAllAsync(CancellationToken stop)
+    /// <summary>The studies that have claims.</summary>
+    public async Task<IReadOnlyList<StudyId>> StudiesAsync(CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        foreach (var id in await connection.QueryAsync<StudyId>(new("select distinct c.study_id from claim c join study s on s.id = c.study_id and s.deleted_at is null where c.deleted_at is null", cancellationToken: stop)))
-            if (await studies.FindAsync(id, stop) is { } study) await StandAsync(study, stop);
+        return (await connection.QueryAsync<StudyId>(new("select distinct c.study_id from claim c join study s on s.id = c.study_id and s.deleted_at is null where c.deleted_at is null order by c.study_id", cancellationToken: stop))).AsList();
     }
 
     /// <summary>Two readers that see the same change log it once.</summary>

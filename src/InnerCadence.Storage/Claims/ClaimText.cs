@@ -1,5 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using Dapper;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Discovery;

@@ -18,27 +18,32 @@ public sealed record IdeaInRecording(Recording Recording, Performance Performanc
 }
 
 /// <summary>Brings the facts together from which the account of a study's evidence is made.</summary>
-public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore recordings)
+/// <param name="kept">Where what was brought together is kept until something changes; without one it is anew for each asker.</param>
+public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore recordings, IdeaStore ideas, KeptReady kept)
 {
+    public EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore recordings) : this(source, recordings, new(source), new(source)) { }
+
     /// <summary>Every recording of the study, in order of date, with its searched amount and its sightings of the idea.</summary>
-    public async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaRow idea, CancellationToken stop) =>
-        (await ByRecordingAsync(idea.StudyId, [idea], stop))[idea.Id];
+    public async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaRow idea, CancellationToken stop) => (await OfStudyAsync(idea.StudyId, stop)).Of(idea.Id);
 
     /// <summary>The same for several ideas of one study at once.</summary>
     /// <param name="cautious">Without sightings that rest on unsure or unheard strokes.</param>
-    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study, IReadOnlyList<IdeaRow> ideas, CancellationToken stop, bool cautious = false)
+    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study, IReadOnlyList<IdeaRow> of, CancellationToken stop, bool cautious = false)
     {
-        var everything = await recordings.OfStudyAsync(study, stop);
-        var account = await AccountAsync(study, stop, everything);
-        if (cautious) account = account.Cautious();
-        return ideas.ToDictionary(i => i.Id, i => (IReadOnlyList<IdeaInRecording>)[.. everything.Zip(account.Of(i.AsNamed()), (r, p) => new IdeaInRecording(r, p))]);
+        var known = await OfStudyAsync(study, stop);
+        return of.ToDictionary(i => i.Id, i => known.Of(i.Id, cautious));
     }
 
     /// <summary>All that is known of what was searched and found in a study.</summary>
-    /// <param name="known">The study's recordings, where they are at hand.</param>
-    public async Task<Account> AccountAsync(StudyId study, CancellationToken stop, IReadOnlyList<Recording>? known = null)
+    public async Task<Account> AccountAsync(StudyId study, CancellationToken stop) => (await OfStudyAsync(study, stop)).Account;
+
+    /// <summary>The account with each idea counted, as it was at the last change.</summary>
+    public Task<KnownEvidence> OfStudyAsync(StudyId study, CancellationToken stop) =>
+        kept.OfAsync(study, s => ReadAsync(study, s), known => known.Recordings.Sum(r => 10L + r.Passages + r.SearchedBars / 8), stop);
+
+    private async Task<KnownEvidence> ReadAsync(StudyId study, CancellationToken stop)
     {
-        known ??= await recordings.OfStudyAsync(study, stop);
+        var (known, named) = (await recordings.OfStudyAsync(study, stop), await ideas.OfStudyAsync(study, stop));
         await using var connection = await source.OpenConnectionAsync(stop);
         using var all = await connection.QueryMultipleAsync(new(
             """
@@ -73,9 +78,9 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
         var sightings = (await all.ReadAsync<JudgedSighting>()).AsList();
         var passages = (await all.ReadAsync<(ReadingId Id, string Text)>()).ToDictionary(g => g.Id, g => WrittenPassages.Read(g.Text));
         var heard = (await all.ReadAsync<HeardRow>()).Select(h => new HeardByHand(h.Id, h.IdeaId.Value, h.RecordingId.Value, h.At, h.Bar));
-        return new(
+        return new(known, named, new(
             [.. known.Select(r => FactsOf(r, Timeline.Of(r, [.. marks[r.Id]]), [.. searches[r.Id]], [.. written[r.Id]], [.. drummed[r.Id]]))],
-            sightings.Select(s => s.AsFound(passages.GetValueOrDefault(s.ReadingId))), heard);
+            sightings.Select(s => s.AsFound(passages.GetValueOrDefault(s.ReadingId))), heard));
     }
 
     private static RecordingFacts FactsOf(Recording recording, Timeline timeline, IReadOnlyList<Search> searches, IReadOnlyList<WrittenBars> written, IReadOnlyList<DrummedBars> drummed) => new()

@@ -4,7 +4,6 @@ using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
 using InnerCadence.Storage.Claims;
-using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Studies;
 
@@ -23,25 +22,29 @@ public sealed record CountedPassage(WrittenPassage Row, IReadOnlyList<Bar> Bars,
 public sealed record Weighed(Account Account, Material Plain, Material Cautious);
 
 /// <summary>Brings a study's evidence into the form in which the core weighs it.</summary>
-public sealed class StudyMaterial(IdeaStore ideas, EvidenceOfIdeas evidence, WrittenPassages written)
+public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages written, KeptReady kept)
 {
     /// <summary>Everything that claims can be about.</summary>
-    public async Task<Weighed> WithCautiousAsync(Study study, CancellationToken stop)
+    public Task<Weighed> WithCautiousAsync(Study study, CancellationToken stop) =>
+        kept.OfAsync(study.Id, s => WeighAsync(study, s), weighed => weighed.Plain.Bars.Count + 10L * weighed.Plain.Ideas.Count, stop);
+
+    private async Task<Weighed> WeighAsync(Study study, CancellationToken stop)
     {
-        var named = await ideas.OfStudyAsync(study.Id, stop);
-        var account = await evidence.AccountAsync(study.Id, stop);
-        var passages = CountedOf(account, await written.OfStudyAsync(study.Id, stop));
-        var plain = new Material(ClaimText.NamesOf(study, named), named.ToDictionary(i => i.Id.Value, i => account.Of(i.AsNamed())),
+        var known = await evidence.OfStudyAsync(study.Id, stop);
+        var passages = await PassagesAsync(study.Id, stop);
+        var plain = new Material(ClaimText.NamesOf(study, known.Ideas), Counted(known, without: false),
             [.. passages.SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar, p.Row.PassageId.Value)))],
             [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Select(p => (p.Row, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null)
                 .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title, $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage, x.Traits!))]);
-        var cautious = account.Cautious();
-        return new(account, plain, plain with { Ideas = named.ToDictionary(i => i.Id.Value, i => cautious.Of(i.AsNamed())) });
+        return new(known.Account, plain, plain with { Ideas = Counted(known, without: true) });
     }
 
+    private static Dictionary<long, IReadOnlyList<Performance>> Counted(KnownEvidence known, bool without) =>
+        known.Ideas.ToDictionary(i => i.Id.Value, i => (IReadOnlyList<Performance>)[.. known.Of(i.Id, without).Select(f => f.Performance)]);
+
     /// <summary>All that is written down in a study, as far as it counts as material.</summary>
-    public async Task<IReadOnlyList<CountedPassage>> PassagesAsync(StudyId study, CancellationToken stop) =>
-        CountedOf(await evidence.AccountAsync(study, stop), await written.OfStudyAsync(study, stop));
+    public Task<IReadOnlyList<CountedPassage>> PassagesAsync(StudyId study, CancellationToken stop) =>
+        kept.OfAsync<IReadOnlyList<CountedPassage>>(study, async s => CountedOf(await evidence.AccountAsync(study, s), await written.OfStudyAsync(study, s)), all => all.Count, stop);
 
     private static List<CountedPassage> CountedOf(Account account, IReadOnlyList<WrittenPassage> passages)
     {

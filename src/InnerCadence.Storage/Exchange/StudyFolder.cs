@@ -125,7 +125,7 @@ public sealed class StudyFolder(StudyStore studies, RecordingStore recordings, T
         {
             var idea = named.FirstOrDefault(i => i.Nickname == row["idea"]);
             var figure = idea is not null ? CountLines.Parse(idea.Text).Passage : Core.Hands.Rudiment.Find(row["rudiment"])?.AsPassage() ?? throw Bad(where, "there is no such idea or rudiment");
-            await practice.AddAsync(id, idea?.Nickname ?? row["rudiment"], figure, figure.Tempo ?? Bpm.Of(100)!.Value, Number(row["minutes"], where) ?? 10, idea?.Id, null, stop);
+            await practice.AddAsync(id, idea?.Nickname ?? row["rudiment"], figure, figure.Tempo ?? Bpm.Usual, Number(row["minutes"], where) ?? 10, idea?.Id, null, stop);
         }
         foreach (var (row, _) in Rows(folder, "sources.csv")) await articles.SaveSourceAsync(id, row["key"], row["text"], stop);
         var prose = (await File.ReadAllTextAsync(Path.Combine(folder, "article.md"), stop)).ReplaceLineEndings("\n").Split('\n', 2);

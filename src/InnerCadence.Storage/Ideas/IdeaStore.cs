@@ -4,6 +4,7 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Sightings;
 using Npgsql;
@@ -79,8 +80,10 @@ public static class NoticedWords
     public static NoticedBefore Read(string word) => word == "not asked" ? NoticedBefore.NotAsked : Enum.Parse<NoticedBefore>(word, true);
 }
 
-public sealed class IdeaStore(NpgsqlDataSource source)
+public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
 {
+    public IdeaStore(NpgsqlDataSource source) : this(source, new(source)) { }
+
     private const string Columns =
         """
         select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version, i.noticed, i.noticed_on,
@@ -89,7 +92,9 @@ public sealed class IdeaStore(NpgsqlDataSource source)
         join study s on s.id = i.study_id and s.deleted_at is null
         """;
 
-    public async Task<IReadOnlyList<IdeaRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    public Task<IReadOnlyList<IdeaRow>> OfStudyAsync(StudyId study, CancellationToken stop) => kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
+
+    private async Task<IReadOnlyList<IdeaRow>> ReadAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<IdeaRow>(new(

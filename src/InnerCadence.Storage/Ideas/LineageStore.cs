@@ -16,7 +16,7 @@ public sealed record SourceRow(long Id, string Who, DateOnly? DatedFrom, DateOnl
 /// <param name="Shows">It does: an exact sighting or a variant that was not rejected, or a near miss that was confirmed.</param>
 public sealed record PinRow(PassageId PassageId, bool Counter, bool Shows, string Title, string Take, int? StartsAtMs, int? Bar, string Kind)
 {
-    public string Name => $"{(Take.Length == 0 ? Title : $"{Title}, {Take}")}{(StartsAtMs is { } ms ? $", {new Core.Timing.ClockTime(ms)}" : "")}{(Bar is { } bar ? $", bar {bar}" : "")}";
+    public string Name => $"{(Take.Length == 0 ? Title : $"{Title}, {Take}")}{(StartsAtMs is { } ms ? $", {new ClockTime(ms)}" : "")}{(Bar is { } bar ? $", bar {bar}" : "")}";
     /// <summary>An example that does not show it, or a counter-example that does.</summary>
     public bool IsBroken => Shows == Counter;
 }

@@ -3,6 +3,7 @@ using Dapper;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
 using Npgsql;
 
 namespace InnerCadence.Storage.Passages;
@@ -40,15 +41,19 @@ public sealed record WrittenPassage
 }
 
 /// <summary>All that is written down in a study, for questions about many passages at once.</summary>
-public sealed class WrittenPassages(NpgsqlDataSource source)
+public sealed class WrittenPassages(NpgsqlDataSource source, KeptReady kept)
 {
+    public WrittenPassages(NpgsqlDataSource source) : this(source, new(source)) { }
+
     /// <summary>More texts than any study has; then reading begins anew.</summary>
     private const int MostKept = 50_000;
     private static readonly ConcurrentDictionary<string, Passage> Kept = new();
     private static readonly ConcurrentDictionary<string, IReadOnlyList<Bar>> KeptBars = new();
 
     /// <summary>By recording date, recording and place.</summary>
-    public async Task<IReadOnlyList<WrittenPassage>> OfStudyAsync(StudyId study, CancellationToken stop)
+    public Task<IReadOnlyList<WrittenPassage>> OfStudyAsync(StudyId study, CancellationToken stop) => kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
+
+    private async Task<IReadOnlyList<WrittenPassage>> ReadAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<WrittenPassage>(new(

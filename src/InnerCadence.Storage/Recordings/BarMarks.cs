@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 

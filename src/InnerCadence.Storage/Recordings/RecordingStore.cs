@@ -1,6 +1,7 @@
 using Dapper;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Evidence;
 using Npgsql;
 
 namespace InnerCadence.Storage.Recordings;
@@ -81,8 +82,10 @@ public sealed record Recording
     public string Name => Take.Length == 0 ? Title : $"{Title}, {Take}";
 }
 
-public sealed class RecordingStore(NpgsqlDataSource source)
+public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
 {
+    public RecordingStore(NpgsqlDataSource source) : this(source, new(source)) { }
+
     private static string Columns(string which) =>
         $"""
         with w as ({SearchedBars.Of(which)})
@@ -98,7 +101,9 @@ public sealed class RecordingStore(NpgsqlDataSource source)
         left join w on w.recording_id = r.id
         """;
 
-    public async Task<IReadOnlyList<Recording>> OfStudyAsync(StudyId study, CancellationToken stop)
+    public Task<IReadOnlyList<Recording>> OfStudyAsync(StudyId study, CancellationToken stop) => kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
+
+    private async Task<IReadOnlyList<Recording>> ReadAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<Recording>(new(

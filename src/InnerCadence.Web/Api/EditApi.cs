@@ -3,7 +3,9 @@ using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
+using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace InnerCadence.Web.Api;
 
@@ -25,6 +27,12 @@ public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenS
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
 public sealed record TappedRequest(string? Text, string? Voice, IReadOnlyList<double>? Onsets, double? Tempo);
 
+/// <param name="Tempo">Quarters a minute where the text names none.</param>
+public sealed record ClicksRequest(string? Text, double? Tempo);
+
+/// <param name="Clicks">In order; those of the bar that is counted in are before 0, where bar 1 begins.</param>
+public sealed record ClicksAnswer(IReadOnlyList<Click> Clicks);
+
 /// <summary>Changes to a text that is being written: computed, nothing kept.</summary>
 public static class EditApi
 {
@@ -36,7 +44,18 @@ public static class EditApi
             .WithSummary("The text after a move of its strokes; what did not change stays as typed.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/count-lines/tapped", Tapped).WithName("TappedCountLines").WithTags("count lines")
             .WithSummary("The text with a line of one voice that was tapped along.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+        routes.MapPost("/api/count-lines/clicks", Count).WithName("ClicksOfCountLines").WithTags("count lines")
+            .WithSummary("The click to tap along with: a bar counted in, then every bar of the passage and on to the most a text has, in the meters and tempos of the text.").ProducesProblem(StatusCodes.Status400BadRequest);
     }
+
+    private static Results<Ok<ClicksAnswer>, ProblemHttpResult> Count(ClicksRequest request)
+    {
+        if (request.Text is null) return Refused("Send {\"text\": \"…\"}: the count lines to be tapped along with.");
+        if (request.Tempo is { } said && Bpm.Of(said) is null) return Refused("A tempo is 20 to 400 quarters a minute.");
+        return TypedResults.Ok(new ClicksAnswer(Clicks.CountedIn(CountLines.Parse(request.Text).Passage, CountLines.MostBars, (request.Tempo is { } tempo ? Bpm.Of(tempo) : null) ?? Bpm.Usual)));
+    }
+
+    private static ProblemHttpResult Refused(string why) => TypedResults.Problem(why, statusCode: StatusCodes.Status400BadRequest);
 
     private static IResult Edit(EditRequest request)
     {
@@ -89,8 +108,10 @@ public static class EditApi
         var passage = CountLines.Parse(request.Text).Passage;
         if (FindVoice(passage, request.Voice) is not { } voice) return Refuse($"‘{request.Voice}’ is no voice.");
         if ((passage.Tempo ?? (request.Tempo is { } said ? Bpm.Of(said) : null)) is not { } tempo) return Refuse("Say the tempo first: write tempo 96, so that the taps have a beat.");
+        // Where the tempo changes, a tap is taken to its place in the music first.
+        var tempos = passage.Tempos is { Count: > 0 } named ? named : [new(Tick.Zero, tempo)];
         var beat = new Tick(Tick.PerQuarter);
-        var placed = Quantise.Place([.. onsets.Order()], beat, tempo.SecondsOf(beat));
+        var placed = Quantise.Place([.. onsets.Order().Select(o => TempoChange.QuartersAt(o, tempos) * tempo.SecondsPerQuarter)], beat, tempo.SecondsOf(beat));
         var most = passage.Meters.StartOf(CountLines.MostBars);
         var strokes = placed.Where(p => p.At < most && p.At >= passage.Pickup)
             .Select(p => new Stroke(p.At, voice) { Unsure = p.Weak, Openness = voice == Voice.Hat ? Openness.Closed : null }).ToList();

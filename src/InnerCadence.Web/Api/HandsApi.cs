@@ -13,7 +13,6 @@ public sealed record StickingsRequest(string? Text, string? Handedness = null, I
 /// <summary>Ways to stick a text, with costs, reasons and the rudiments in them; nothing is kept.</summary>
 public static class HandsApi
 {
-    private const int UsualTempo = 100;
 
     public static void MapHands(this IEndpointRouteBuilder routes) =>
         routes.MapPost("/api/hands/stickings", Stickings).WithName("Stickings").WithTags("hands").WithSummary("The cheapest stickings of a text, with their reasons and rudiments.")
@@ -34,7 +33,7 @@ public static class HandsApi
             if (Voice.Find(code) is not { Limbs: LimbClass.Hand } voice || hand is not ("R" or "L")) return Refuse("fixedVoices ties codes of drums that hands play to R or L, such as {\"CB\": \"R\"}.");
             tied[voice] = hand == "R" ? Side.Right : Side.Left;
         }
-        var settings = StickingSettings.Usual with { Handedness = handedness, Tempo = passage.Tempo ?? Bpm.Of(UsualTempo)!.Value, School = school, Tied = tied };
+        var settings = StickingSettings.Usual with { Handedness = handedness, Tempo = passage.Tempo ?? Bpm.Usual, School = school, Tied = tied };
         var found = Sticking.Of(passage, settings, request.Most ?? 5);
         return Results.Json(new JsonObject
         {

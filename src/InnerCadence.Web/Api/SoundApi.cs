@@ -56,7 +56,7 @@ public static class SoundApi
         return Results.Json(new JsonObject
         {
             ["length"] = performance.Length,
-            ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null))?.Value ?? Rendition.UsualTempo,
+            ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual).Value,
             ["voices"] = new JsonArray([.. passage.Voices.Select(v => (JsonNode)new JsonObject { ["code"] = v.Code, ["name"] = v.Name, ["layer"] = Strands.LayerOf(v) })]),
             ["notes"] = new JsonArray([.. performance.Notes.Select(n => (JsonNode)new JsonObject
             {

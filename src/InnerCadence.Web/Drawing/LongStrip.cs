@@ -1,5 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Recordings;
 

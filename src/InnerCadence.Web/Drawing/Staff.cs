@@ -1,4 +1,5 @@
 using System.Text.Json.Nodes;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;

@@ -74,7 +74,7 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
         {
             var weighed = await material.WithCautiousAsync(study, stop);
             var evidence = weighed.Plain;
-            var standing = references.Any(r => r.Kind == "claim") ? await claims.StandAsync(study, stop, weighed) : [];
+            var standing = references.Any(r => r.Kind == "claim") ? await claims.StandAsync(study, stop) : [];
             foreach (var reference in references.Where(r => r.IsLive))
             {
                 if (reference.Kind == "claim")

@@ -11,7 +11,7 @@ public sealed class CountingAnew(RecountStore recounts, StudyStore studies, Clai
         foreach (var id in await recounts.DueAsync(stop))
         {
             if (await studies.FindAsync(id, stop) is not { } study) continue;
-            await claims.StandAsync(study, stop);
+            await claims.WeighAsync(study, stop);
             var article = await articles.OfStudyAsync(id, stop);
             foreach (var (code, was, now) in (await reader.ReadAsync(study, article.Text, article.Numbers, stop)).Changed)
                 await recounts.TellAsync(id, new($"[[{code}]] in the article", $"/studies/{id}/article", was, now), stop);

@@ -44,7 +44,7 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
         var weighed = await material.WithCautiousAsync(study, stop);
         var evidence = weighed.Plain;
         var (subject, own) = (study.Subject.Id.Value, (await recordings.OfStudyAsync(study.Id, stop)).Where(r => r.BySubject).ToList());
-        var standing = await claims.StandAsync(study, stop, weighed);
+        var standing = await claims.StandAsync(study, stop);
         var all = await ideas.OfStudyAsync(study.Id, stop);
         var searched = SearchedAtAll.Of(weighed.Account.Recordings.Where(r => r.Player == subject));
         var links = await lineages.OfStudyAsync(study.Id, stop);

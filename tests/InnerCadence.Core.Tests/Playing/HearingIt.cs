@@ -66,7 +66,7 @@ public class HearingIt
         var notes = Play("tempo 120\nSN: 2 4 | 2").Notes;
         notes.Select(n => n.At).ShouldBe([0.5, 1.5, 2.5]);
         Rendition.Of(CountLines.Parse("SN: 2").Passage, Bpm.Of(60)).Notes.Single().At.ShouldBe(1);
-        Play("SN: 2").Notes.Single().At.ShouldBe(60 / Rendition.UsualTempo);
+        Play("SN: 2").Notes.Single().At.ShouldBe(Bpm.Usual.SecondsPerQuarter);
         Play("tempo 120\nSN: 2 | 2").Length.ShouldBe(4);
     }
 

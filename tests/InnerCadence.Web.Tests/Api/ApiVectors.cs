@@ -93,7 +93,7 @@ public class ApiVectors(Application application) : IClassFixture<Application>
         answer["tempo"]!.GetValue<double>().ShouldBe(96);
         answer["unheard"]!.ToJsonString().ShouldBe("""[{"bar":1,"voice":"BD"}]""");
         var accent = answer["strokes"]!.AsArray().Single(s => s!["voice"]!.ToString() == "SN" && s["dynamic"]!.ToString() == "accent")!;
-        accent.ToJsonString().ShouldBe("""{"tick":10080,"voice":"SN","dynamic":"accent","limb":"RH","openness":null,"ornaments":["flam"],"unsure":false,"optional":false,"notes":[],"length":null,"limbUnsure":false}""");
+        accent.ToJsonString().ShouldBe("""{"tick":10080,"voice":"SN","dynamic":"accent","limb":"RH","openness":null,"ornaments":["flam"],"unsure":false,"optional":false,"notes":[],"length":null,"limbUnsure":false,"echo":false,"grace":null,"ornamentUnsure":false,"level":0}""");
         answer["readBack"]!.AsArray().Count.ShouldBe(3);
         answer["canonical"]!.ToString().ShouldStartWith("meter 7/8(2+2+3)\ntempo 96\nHH: 8ths 4&o\n");
         answer["picture"]![0]!.ToString().ShouldBe("svg");

@@ -55,8 +55,8 @@ public sealed class WhatPeopleHave : IAsyncLifetime
     private async Task CountsAnewOnceAsync(StudyId study)
     {
         var (ideas, recounts, studies) = (new IdeaStore(source), new RecountStore(source), new StudyStore(source));
-        var material = new StudyMaterial(ideas, new(source, new(source)), new(source));
-        var claims = new ClaimStore(source, studies, material);
+        var material = new StudyMaterial(new(source, new(source)), new(source), new(source));
+        var claims = new ClaimStore(source, material);
         var articles = new ArticleStore(source);
         var anew = new InnerCadence.Web.Telling.CountingAnew(recounts, studies, claims, articles, new(ideas, new(source), new(source), material, claims, new(source), articles));
         (await recounts.DueAsync(Stop)).ShouldBe([study]);
@@ -67,7 +67,7 @@ public sealed class WhatPeopleHave : IAsyncLifetime
         (told[0].What, told[0].Was, told[0].NowIs).ShouldBe(("cellar door is in at least 30 % of Ilse Marrowby’s recordings", "open: 9 of 15 searched recordings", "open: 7 of 11 searched recordings"));
         var history = await claims.HistoryAsync((await claims.OfStudyAsync(study, Stop)).First(c => c.Sentence == told[0].What).Id, Stop);
         history[0].Cause.ShouldBe("counted anew (version 2)");
-        await claims.StandAllAsync(Stop);
+        foreach (var id in await claims.StudiesAsync(Stop)) await claims.WeighAsync((await studies.FindAsync(id, Stop))!, Stop);
         (await claims.HistoryAsync((await claims.OfStudyAsync(study, Stop)).First(c => c.Sentence == told[0].What).Id, Stop)).Count.ShouldBe(history.Count);
         (await articles.EditionsAsync(study, Stop)).Single().Counted.ShouldBe(1);
         await recounts.DismissAsync(study, Stop);

@@ -40,6 +40,7 @@ public sealed class EditClaimModel(StudyStore studies, IdeaStore ideas, ClaimSto
             ModelState.Remove("Input.Version");
             return ChangedMeanwhile("This claim", $"“{Claim.Sentence}”, which tests: {Claim.Test.Sentence(ClaimText.NamesOf(Study, Ideas))}.");
         }
+        await claims.WeighAsync(Study, stop);
         Kept();
         return Redirect($"/claims/{claim}");
     }

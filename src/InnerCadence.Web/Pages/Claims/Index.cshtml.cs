@@ -22,7 +22,7 @@ public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMate
         if (!await EnterAsync(study, stop)) return NotFound();
         var weighed = await material.WithCautiousAsync(Study, stop);
         var found = weighed.Plain;
-        Claims = await claims.StandAsync(Study, stop, weighed);
+        Claims = await claims.StandAsync(Study, stop);
         Only = Enum.TryParse<Standing>(only, true, out var standing) && Enum.IsDefined(standing) ? standing.ToString().ToLowerInvariant() : "";
         Shown = Only.Length == 0 ? Claims : [.. Claims.Where(c => c.Stand.Standing == standing)];
         Suggested = [.. Suggestions.Of(found, Study.Subject.Id.Value, [.. Study.Comparison.Select(p => p.Id.Value)], Claims.Select(c => c.Claim.Test)).Select(s => (s, s.Test.Sentence(found.Names), Query(s.Test)))];

@@ -48,6 +48,7 @@ public sealed class NewClaimModel(StudyStore studies, IdeaStore ideas, ClaimStor
         if (!await FindAsync(study, stop)) return NotFound();
         if (Input.Read(Study, Ideas, (field, message) => ModelState.AddModelError($"Input.{field}", message)) is not { } read) return Again();
         var id = await claims.AddAsync(study, read.Sentence, read.Test, read.Note, stop);
+        await claims.WeighAsync(Study, stop);
         Kept();
         return Redirect($"/claims/{id}");
     }

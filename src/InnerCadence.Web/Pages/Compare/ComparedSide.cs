@@ -1,3 +1,4 @@
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Recordings;
@@ -30,13 +31,10 @@ public sealed record ComparedSide(string Word, string Name, Func<Attributes, boo
         sides.AddRange(all.Where(p => p.BySubject).Select(p => p.Kind).Distinct().Order(StringComparer.Ordinal).Select(kind => new ComparedSide($"kind-{kind}", $"{study.Subject.Name}, {kind}", p => p.BySubject && p.Kind == kind)));
         sides.AddRange(all.Where(p => p.BySubject && p.Ensemble.Length > 0).Select(p => p.Ensemble).Distinct().Order(StringComparer.Ordinal)
             .Select(name => new ComparedSide($"ensemble-{name}", $"{study.Subject.Name} with {name}", p => p.BySubject && p.Ensemble == name)));
-        if (all.Where(p => p.BySubject && p.Year is not null).Select(p => p.Year!.Value).Distinct().Order().ToList() is { Count: > 1 } years)
+        if (Eras.Since(all.Where(p => p.BySubject && p.Year is not null).Select(p => p.Year!.Value)) is { } later)
         {
-            // Cut where half of what is written down lies on either side.
-            var middle = all.Where(p => p.BySubject && p.Year is not null).Select(p => p.Year!.Value).Order().ToList() is var sorted ? sorted[sorted.Count / 2] : years[0];
-            if (middle == years[0]) middle = years[1];
-            sides.Add(new($"before-{middle}", $"{study.Subject.Name} before {middle}", p => p.BySubject && p.Year < middle));
-            sides.Add(new($"since-{middle}", $"{study.Subject.Name} since {middle}", p => p.BySubject && p.Year >= middle));
+            sides.Add(new($"before-{later}", $"{study.Subject.Name} before {later}", p => p.BySubject && p.Year < later));
+            sides.Add(new($"since-{later}", $"{study.Subject.Name} since {later}", p => p.BySubject && p.Year >= later));
         }
         return sides;
     }

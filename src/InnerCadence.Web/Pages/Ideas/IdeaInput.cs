@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
@@ -92,7 +93,7 @@ public sealed class IdeaInput
         var scope = Leave.Length == 0 ? null : Scope.Of(read.Passage, rules).Select(v => v.Code).Except(Leave).Order().ToList();
         var idea = new Idea(read.Passage, null, scope is null ? null : [.. scope.Select(Voice.Find).Concat(read.Passage.Voices.Where(v => scope.Contains(v.Code))).OfType<Voice>()], rules);
         var span = ReadSpan(problems, idea);
-        if (problems.IsValid && !new Matcher(idea with { Span = span }).CanFind)
+        if (problems.IsValid && !(idea with { Span = span }).CanBeFound())
             problems.AddModelError("Input.Text", "No stroke that must be there is left: write at least one in a voice that belongs to the idea, before its end.");
         if (!problems.IsValid) return null;
         return new()

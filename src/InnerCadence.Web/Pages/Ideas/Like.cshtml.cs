@@ -1,3 +1,4 @@
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Ideas;
@@ -40,7 +41,7 @@ public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : Study
             Facets = new() { Voicing = voicing, Dynamics = read.Passage.Strokes.All(s => s.Dynamic == Dynamic.Normal) ? FacetRule.Ignore : FacetRule.May },
             Rate = rates ? RateRule.Proportional : RateRule.Same,
         });
-        if (!new Matcher(pattern).CanFind) return Refuse("No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
+        if (!pattern.CanBeFound()) return Refuse("No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
         var (ideas, places) = await likenesses.FindAsync(study, pattern, stop);
         Found = ([.. ideas.Where(i => near || i.Sighting.Verdict != Verdict.NearMiss)], [.. places.Where(p => near || p.Sighting.Verdict != Verdict.NearMiss)]);
         return Page();

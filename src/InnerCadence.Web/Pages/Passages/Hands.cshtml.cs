@@ -88,7 +88,7 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
         Settings = StickingSettings.Usual with
         {
             Handedness = own,
-            Tempo = Bpm.Parse(tempo ?? "") ?? Read.Tempo ?? (found.RecordingTempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Of(100)!.Value,
+            Tempo = Bpm.Parse(tempo ?? "") ?? Read.Tempo ?? (found.RecordingTempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual,
             School = School.Find(school) ?? School.All[0],
             Limits = await practice.LimitsAsync(stop),
             Layout = await practice.LayoutAsync(stop),

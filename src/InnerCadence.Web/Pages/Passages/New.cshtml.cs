@@ -118,7 +118,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var start = ModelState.Clock("Input.StartsAt", Input.StartsAt) ?? (int.TryParse(Input.Bar, out var bar) && bar > 0 ? timeline.Map?.ClockOf(bar) : null) ?? timeline.Map?.ClockOf(1);
         var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
         var tempo = start is { } at && timeline.Map is { } map ? Bpm.Of(map.TempoAt(map.PlaceOf(at).Bar)) : Recording.Tempo is { } said ? Bpm.Of(said) : null;
-        if (start is { } near && tempo is { } pace && timeline.Map?.BarLineNear(near, pace.SecondsOf(new(Tick.PerQuarter)) / 2) is { } line) (start, Input.Bar) = (line.At, $"{line.Bar}");
+        if (start is { } near && tempo is { } pace && timeline.Map?.BarLineNear(near, pace.SecondsPerQuarter / 2) is { } line) (start, Input.Bar) = (line.At, $"{line.Bar}");
         ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4." : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first." : start is null ? "Say at which clock time the first beat falls." : tempo is null ? "The tempo is not known: give the recording one, or mark its bars." : null;
         if (ProposalProblem is not null) return;
         // A bar that is known has the meter that the form gives it.

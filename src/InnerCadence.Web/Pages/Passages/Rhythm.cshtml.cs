@@ -1,3 +1,4 @@
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
@@ -14,8 +15,6 @@ namespace InnerCadence.Web.Pages.Passages;
 /// <summary>How a passage is put together: groups, cross-rhythms, bar form, what stays and what varies.</summary>
 public sealed class RhythmModel(StudyStore studies, PassageStore passages) : StudyPage(studies)
 {
-    public static IReadOnlyList<(string Name, int Ticks)> Units { get; } = [("quarters", 10080), ("eighths", 5040), ("eighth triplets", 3360), ("sixteenths", 2520), ("sixteenth triplets", 1680)];
-
     public PassageRow Passage { get; private set; } = null!;
     public Passage Read { get; private set; } = Core.Music.Passage.Empty;
     /// <summary>What of the passage is described; nothing for all of it.</summary>
@@ -72,10 +71,10 @@ public sealed class RhythmModel(StudyStore studies, PassageStore passages) : Stu
 
     private void ReadCycle(string? cycle, string? unit)
     {
-        (Cycle, Unit) = (cycle, Units.Any(u => u.Name == unit) ? unit : "eighths");
+        (Cycle, Unit) = (cycle, Realignment.Units.Any(u => u.Name == unit) ? unit : "eighths");
         if (string.IsNullOrWhiteSpace(cycle)) return;
         if (!int.TryParse(cycle, out var length) || length is < 1 or > 500) Together = $"‘{cycle}’ is no length: write a number from 1 to 500.";
-        else if (Realignment.Of(new(length * Units.Single(u => u.Name == Unit).Ticks), Read.Meters) is not { } found) Together = "They do not come together within 10,000 repetitions.";
+        else if (Realignment.Of(Realignment.Units.Single(u => u.Name == Unit).Length * length, Read.Meters) is not { } found) Together = "They do not come together within 10,000 repetitions.";
         else
         {
             var shown = found.Starts.Take(16).Select(s => $"{s.Bar}.{s.Beat}{(s.Rest == Tick.Zero ? "" : $" + {CountNames.Length(s.Rest)}")}");

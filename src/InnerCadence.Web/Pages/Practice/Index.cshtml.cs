@@ -14,7 +14,7 @@ namespace InnerCadence.Web.Pages.Practice;
 /// <summary>The plan: what there is to practise, when it is due, and a week by the minutes there are.</summary>
 public sealed class PracticeModel(StudyStore studies, PracticeStore practice, IdeaStore ideas, PassageStore passages) : StudyPage(studies)
 {
-    private const int UsualMinutes = 10, UsualTempo = 100;
+    private const int UsualMinutes = 10;
 
     public IReadOnlyList<PracticeItem> Items { get; private set; } = [];
     public IReadOnlyList<int> Minutes { get; private set; } = [];
@@ -68,7 +68,7 @@ public sealed class PracticeModel(StudyStore studies, PracticeStore practice, Id
         async Task<PracticeId?> AddAsync(string called, Passage figure, double? tempo, IdeaId? ofIdea, PassageId? ofPassage, string? variation, CancellationToken token)
         {
             if (figure.Strokes.IsEmpty) return null;
-            var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Of(UsualTempo)!.Value;
+            var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual;
             var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Core.Text.Typed.Name || Core.Text.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
             return await practice.AddAsync(study, words, figure, goal, UsualMinutes, ofIdea, ofPassage, token);
         }

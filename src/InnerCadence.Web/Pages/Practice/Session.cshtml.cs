@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hands;
@@ -115,23 +116,16 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
         foreach (var layer in TakenApart.Layers(Figure)) yield return new("layers", layer.Name, CountWriter.Write(layer.Passage));
         foreach (var part in TakenApart.Parts(Figure)) yield return new("parts", part.Name, CountWriter.Write(Excerpt.Cut(Figure, part.From, part.To > Figure.Length ? Figure.Length : part.To)));
         foreach (var bars in new[] { 1, 2, 4 })
-            if (Figure.Bars <= bars && bars * 2 <= MostBars) yield return new("trading", $"{Bars(bars)} of it, {Bars(bars)} of your own", CountWriter.Write(Rounds(bars / Figure.Bars, bars / Figure.Bars)));
+            if (Figure.Bars <= bars && bars * 2 <= MostBars) yield return new("trading", $"{Bars(bars)} of it, {Bars(bars)} of your own", CountWriter.Write(Repeated(bars / Figure.Bars, bars / Figure.Bars)));
         var rounds = Math.Min(8, MostBars / Math.Max(1, Figure.Bars));
         if (rounds >= 4)
         {
-            yield return new("it drops out", "two rounds on, two off", CountWriter.Write(Dropped(Drills.Of(rounds, 2, 2))));
-            yield return new("it drops out", $"at random, by seed {Seed}", CountWriter.Write(Dropped(Drills.Of(rounds, 2, 2, Seed))));
+            yield return new("it drops out", "two rounds on, two off", CountWriter.Write(Core.Practice.Rounds.Of(Figure, Drills.Of(rounds, 2, 2))));
+            yield return new("it drops out", $"at random, by seed {Seed}", CountWriter.Write(Core.Practice.Rounds.Of(Figure, Drills.Of(rounds, 2, 2, Seed))));
         }
     }
 
     private static string Bars(int n) => n == 1 ? "one bar" : $"{CountNames.Number(n)} bars";
 
-    private Passage Rounds(int with, int without) => Dropped([.. Enumerable.Range(0, with + without).Select(i => new DrillRound(i + 1, i < with))]);
-
-    private Passage Dropped(IReadOnlyList<DrillRound> rounds) => Figure with
-    {
-        Bars = Figure.Bars * rounds.Count,
-        Strokes = [.. rounds.Where(r => r.Sounds).SelectMany(r => Figure.Strokes.Select(s => s with { At = s.At + new Tick(Figure.Length.Value * (r.Number - 1)) }))],
-        Unheard = [],
-    };
+    private Passage Repeated(int with, int without) => Core.Practice.Rounds.Of(Figure, [.. Enumerable.Range(0, with + without).Select(i => new DrillRound(i + 1, i < with))]);
 }

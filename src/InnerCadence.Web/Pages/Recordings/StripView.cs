@@ -1,4 +1,5 @@
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Recordings;

@@ -93,7 +93,7 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         {
             if (Timeline.Map is not { } map) return "No bar is marked yet, so the clock says no bar.";
             var found = map.PlaceOf(at);
-            var beat = found.InBar * Tick.PerQuarter / Timeline.Grid.MeterOf(found.Bar).Beat.Value + 1;
+            var beat = Timeline.Grid.CountOf(found);
             return found.Bar < 1 ? "That is before bar 1." : Say(found.Bar, Math.Floor(beat * 100 + 0.5) / 100, at);
         }
         var parts = place.Split('.', 2);

@@ -30,7 +30,7 @@ public sealed class RudimentModel(StudyStore studies, WrittenPassages written, I
             Nickname = Rudiment.Name,
             Note = $"A rudiment: {Rudiment.Group}.",
             Text = Rudiment.Text,
-            Span = new(Rudiment.Length * (Rudiment.Turns ? 2 : 1) * (Tick.PerQuarter / Rudiment.Grid)),
+            Span = Rudiment.Span,
             Tags = ["rudiment"],
             Rules = new()
             {

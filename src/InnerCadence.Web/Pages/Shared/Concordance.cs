@@ -19,8 +19,7 @@ public sealed class Concordance
     public Concordance(IdeaRow idea, IReadOnlyList<ListedPlace> places)
     {
         IReadOnlyList<SightingView> sightings = [.. places.Select(p => p.View).OfType<SightingView>()];
-        var matcher = new Matcher(idea.AsIdea());
-        scope = matcher.Voices;
+        scope = idea.AsIdea().VoicesSeen();
         var longest = sightings.Count == 0 ? Tick.Zero : sightings.Max(s => new Tick(s.Row.EndTick - s.Row.StartTick));
         var bar = idea.AsIdea().Exemplar.Meters.MeterOf(0).Length;
         strip = new ConcordanceStrip(46, bar, longest, bar);

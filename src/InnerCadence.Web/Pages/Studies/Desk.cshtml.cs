@@ -37,7 +37,7 @@ public sealed class DeskModel(StudyStore studies, RecordingStore recordings, Pas
         Recordings = await recordings.OfStudyAsync(study, stop);
         var weighed = await material.WithCautiousAsync(Study, stop);
         Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(weighed.Plain.Of(idea.Id.Value, Study.Subject.Id.Value)), Answer.Of(weighed.Plain.Ideas[idea.Id.Value]).Waiting))];
-        Claims = await claims.StandAsync(Study, stop, weighed);
+        Claims = await claims.StandAsync(Study, stop);
         Waits = await waiting.OfStudyAsync(study, stop);
         Anew = await recounts.OfStudyAsync(study, stop);
         NotPlaced = [.. Recordings.Where(r => r.NotPlaced > 0)];

@@ -7,7 +7,7 @@ const [part, voice, button, pad, said, proposal, put, recording] = ["tapin", "ta
 let context;
 let run = null; // {zero, taps, stop}
 
-const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || 100);
+const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || null);
 const now = () => (run.sound ? run.sound.currentTime : context.currentTime);
 
 async function start() {
@@ -19,24 +19,23 @@ async function start() {
     await sound.play();
     run = { sound, zero: Number(part.dataset.from), taps: [] };
   } else {
+    const answer = await post("/api/count-lines/clicks", { text: page.text.value, tempo: tempo() });
+    if (!answer?.ok) { said.textContent = (await answer?.json())?.detail ?? "The server does not answer; start again when it does."; return; }
+    const { clicks } = await answer.json();
     context ??= new AudioContext();
     await context.resume();
-    const beat = 60 / tempo();
-    const counts = page.last().meters?.length ? page.last().meters[0] : "4/4";
-    const [upper, lower] = counts.match(/\d+/g).map(Number);
-    const bar = beat * 4 * upper / lower;
-    const zero = context.currentTime + 0.15 + bar;
-    run = { zero, taps: [], clicks: setInterval(click, 60), next: -Math.round(bar / beat) };
+    const zero = context.currentTime + 0.15 - clicks[0].at;
+    let next = 0;
+    run = { zero, taps: [], clicks: setInterval(click, 60) };
     function click() {
-      while (run && run.zero + run.next * beat < context.currentTime + 0.2) {
-        const at = run.zero + run.next * beat;
-        const tone = new OscillatorNode(context, { frequency: run.next % Math.round(bar / beat) === 0 ? 1500 : 1000 });
+      for (; run && next < clicks.length && zero + clicks[next].at < context.currentTime + 0.2; next++) {
+        const at = Math.max(zero + clicks[next].at, context.currentTime);
+        const tone = new OscillatorNode(context, { frequency: clicks[next].first ? 1500 : 1000 });
         const level = new GainNode(context, { gain: 0.25 });
         tone.connect(level).connect(context.destination);
-        level.gain.setTargetAtTime(0, Math.max(at, context.currentTime) + 0.02, 0.01);
-        tone.start(Math.max(at, context.currentTime));
-        tone.stop(Math.max(at, context.currentTime) + 0.1);
-        run.next++;
+        level.gain.setTargetAtTime(0, at + 0.02, 0.01);
+        tone.start(at);
+        tone.stop(at + 0.1);
       }
     }
   }

@@ -1,6 +1,6 @@
 using InnerCadence.Core.Music;
 
-namespace InnerCadence.Core.Counting.Reading;
+namespace InnerCadence.Core.Counting;
 
 /// <summary>Which of two voices struck at once the right hand takes (count-lines.md, "Sticking line").</summary>
 internal static class HandOrder

@@ -1,6 +1,6 @@
 using InnerCadence.Core.Music;
 
-namespace InnerCadence.Core.Counting.Reading;
+namespace InnerCadence.Core.Counting;
 
 /// <summary>The part of a beat that a spoken syllable names.</summary>
 internal enum Sub { Beat, E, And, A, Trip, Let, Ti, Ta }

@@ -1,7 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 
-namespace InnerCadence.Core.Timing;
+namespace InnerCadence.Core.Music;
 
 /// <summary>A time on the clock of a recording, or a duration, in whole milliseconds; said as m:ss.mmm.</summary>
 /// <remarks>Not a <see cref="Music.Tick"/>, which is a place in written music. 1:32.410 is 92410 ms.</remarks>

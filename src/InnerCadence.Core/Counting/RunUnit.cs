@@ -1,6 +1,6 @@
 using InnerCadence.Core.Music;
 
-namespace InnerCadence.Core.Counting.Reading;
+namespace InnerCadence.Core.Counting;
 
 /// <summary>The notes that runs and licks are made of.</summary>
 internal static class RunUnit

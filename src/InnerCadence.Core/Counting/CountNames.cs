@@ -1,6 +1,6 @@
 using InnerCadence.Core.Music;
 
-namespace InnerCadence.Core.Counting.Writing;
+namespace InnerCadence.Core.Counting;
 
 /// <summary>Names places in a bar the way they are counted aloud.</summary>
 public static class CountNames
@@ -25,7 +25,7 @@ public static class CountNames
         var beat = meter.Beat.Value;
         foreach (var (numerator, denominator, written, _) in Parts)
             if (past.Value * denominator == beat * numerator) return written;
-        var step = Reading.Place.StepOf(meter).Value;
+        var step = Counting.Place.StepOf(meter).Value;
         foreach (var (numerator, denominator, written, _) in Parts)
             if (denominator is (1 or 2 or 4) && (past.Value - step) * denominator == beat * numerator) return written + "'";
         return null;
@@ -38,7 +38,7 @@ public static class CountNames
         var length = meter.Beat.Value;
         foreach (var (numerator, denominator, _, spoken) in Parts)
             if (past.Value * denominator == length * numerator) return spoken.Length == 0 ? $"{beat}" : $"the {spoken} of {beat}";
-        var step = Reading.Place.StepOf(meter);
+        var step = Counting.Place.StepOf(meter);
         foreach (var (numerator, denominator, _, spoken) in Parts)
         {
             if (denominator is not (1 or 2 or 4) || (past - step).Value * denominator != length * numerator) continue;

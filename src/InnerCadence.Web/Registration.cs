@@ -1,0 +1,51 @@
+using InnerCadence.Storage.Claims;
+using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Recordings;
+using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Background;
+using InnerCadence.Web.Interchange;
+using InnerCadence.Web.Pages.Shared;
+using InnerCadence.Web.Telling;
+using Npgsql;
+
+namespace InnerCadence.Web;
+
+/// <summary>What the application is made of, room by room.</summary>
+internal static class Registration
+{
+    /// <param name="database">Connection string of the program's own role.</param>
+    /// <param name="restorer">That of the role that reads backups; nothing where there is none.</param>
+    /// <param name="data">Folder of sounds and backups.</param>
+    public static IServiceCollection AddStorage(this IServiceCollection services, string database, string? restorer, string data) => services
+        .AddNpgsqlDataSource(database)
+        .AddSingleton(TimeProvider.System)
+        .AddSingleton(at => new KeptReady(at.GetRequiredService<NpgsqlDataSource>()))
+        .AddSingleton<StudyStore>().AddSingleton<Finder>().AddSingleton<Trash>().AddSingleton<Waiting>().AddSingleton<ArticleStore>()
+        .AddSingleton<RecordingStore>().AddSingleton<RecordingCatalogue>().AddSingleton<CoverageStore>().AddSingleton<TimelineStore>().AddSingleton<Discography>().AddSingleton<AttributionStore>()
+        .AddSingleton<PassageStore>().AddSingleton<WrittenPassages>()
+        .AddSingleton<IdeaStore>().AddSingleton<LineageStore>().AddSingleton<Likenesses>().AddSingleton<Tuning>()
+        .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>().AddSingleton<StudyScan>()
+        .AddSingleton<EvidenceOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>().AddSingleton<DiscoveryStore>()
+        .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
+        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<KnownSounds>().AddSingleton<SessionStore>()
+        .AddSingleton<PracticeStore>()
+        .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>().AddSingleton<ImportStore>().AddSingleton<RecordingImport>().AddSingleton<ArrivalStore>()
+        .AddSingleton<JobStore>().AddSingleton(new BackupFolder(Path.Combine(data, "backups")))
+        .AddSingleton(at => new Backups(at.GetRequiredService<NpgsqlDataSource>(), database, restorer, at.GetRequiredService<BackupFolder>()));
+
+    public static IServiceCollection AddTelling(this IServiceCollection services) => services
+        .AddSingleton<ArrivedScores>().AddSingleton<NextSteps>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
+
+    /// <summary>What goes on while nobody asks.</summary>
+    public static IServiceCollection AddBackground(this IServiceCollection services) => services
+        .AddHostedService<BackupSchedule>()
+        .AddSingleton<ClaimWatch>().AddHostedService(at => at.GetRequiredService<ClaimWatch>())
+        .AddHostedService<JobRunner>();
+}
