@@ -7,7 +7,7 @@ namespace InnerCadence.Core.Rhythm;
 /// <summary>Which way successive toms go.</summary>
 public enum TomDirection { None, Down, Up, Level, Mixed }
 
-/// <summary>What is computed of any passage (domain.md, "trait").</summary>
+/// <summary>What is computed of any passage (evidence.md, "Traits").</summary>
 /// <param name="FirstHand">Of the first hand stroke; nothing where it is not known or two hands begin.</param>
 /// <param name="Starts">Count of the first stroke in its bar, as spoken.</param>
 /// <param name="Lands">Count of the last stroke.</param>
