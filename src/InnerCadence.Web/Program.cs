@@ -36,11 +36,14 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Limits.MaxRequestBodySize = UploadLimits.Body;
 });
 builder.Services.Configure<HostFilteringOptions>(hosts => hosts.AllowEmptyHosts = false);
-builder.Services.AddHealthChecks().AddNpgSql();
 builder.Services.AddProblemDetails();
 builder.Services.AddOpenApi();
 builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-forgery");
-builder.Services.AddRazorPages().AddMvcOptions(mvc =>
+builder.Services.AddRazorPages(pages =>
+{
+    // What measures this machine is for those who build the program.
+    if (!builder.Environment.IsDevelopment()) pages.Conventions.AddFolderRouteModelConvention("/Development", page => page.Selectors.Clear());
+}).AddMvcOptions(mvc =>
 {
     mvc.Filters.Add(new HandledOnly());
     mvc.Filters.AddService<Once>();
@@ -49,7 +52,7 @@ builder.Services.AddRazorPages().AddMvcOptions(mvc =>
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
 builder.Services.AddSingleton<Once>();
 builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
-builder.Services.AddStorage(database, builder.Configuration["INNER_CADENCE_RESTORER"], data).AddTelling().AddBackground();
+builder.Services.AddStorage(database, builder.Configuration["INNER_CADENCE_RESTORER"], data).AddWork().AddTelling().AddBackground();
 
 var app = builder.Build();
 if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupFolder>());
@@ -82,7 +85,12 @@ app.MapRhythm();
 app.MapHands();
 app.MapEdits();
 app.MapOpenApi();
-app.MapHealthChecks("/healthz");
+app.MapGet("/healthz", async (NpgsqlDataSource source, CancellationToken stop) =>
+{
+    await using var asked = source.CreateCommand("select 1");
+    await asked.ExecuteScalarAsync(stop);
+    return "Healthy";
+}).ExcludeFromDescription();
 await app.RunAsync();
 return 0;
 

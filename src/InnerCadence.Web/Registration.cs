@@ -1,3 +1,4 @@
+using InnerCadence.Core.Playing;
 using InnerCadence.Storage.Claims;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Exchange;
@@ -31,17 +32,23 @@ internal static class Registration
         .AddSingleton<RecordingStore>().AddSingleton<RecordingCatalogue>().AddSingleton<CoverageStore>().AddSingleton<TimelineStore>().AddSingleton<Discography>().AddSingleton<AttributionStore>()
         .AddSingleton<PassageStore>().AddSingleton<WrittenPassages>()
         .AddSingleton<IdeaStore>().AddSingleton<LineageStore>().AddSingleton<Likenesses>().AddSingleton<Tuning>()
-        .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>().AddSingleton<StudyScan>()
+        .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>()
         .AddSingleton<EvidenceOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>().AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
         .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<KnownSounds>().AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
-        .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>().AddSingleton<ImportStore>().AddSingleton<RecordingImport>().AddSingleton<ArrivalStore>()
+        .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>().AddSingleton<ImportStore>().AddSingleton<ArrivalStore>()
         .AddSingleton<JobStore>().AddSingleton(new BackupFolder(Path.Combine(data, "backups")))
         .AddSingleton(at => new Backups(at.GetRequiredService<NpgsqlDataSource>(), database, restorer, at.GetRequiredService<BackupFolder>()));
 
+    /// <summary>Every kind of long work that the job table may hold.</summary>
+    public static IServiceCollection AddWork(this IServiceCollection services) => services
+        .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
+        .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork, SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
+        .AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
+
     public static IServiceCollection AddTelling(this IServiceCollection services) => services
-        .AddSingleton<ArrivedScores>().AddSingleton<NextSteps>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
+        .AddSingleton<NextSteps>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
 
     /// <summary>What goes on while nobody asks.</summary>
     public static IServiceCollection AddBackground(this IServiceCollection services) => services

@@ -42,10 +42,10 @@ public class Archiving : StorageTests
     public async Task Everything_comes_back_as_it_was_with_numbers_of_its_own()
     {
         var study = await DemoAsync();
-        await new ComparisonStore(Source, Ideas, new(Source), Jobs).SaveFilterAsync(study, "hers", $"?player={(await Studies.FindAsync(study, Stop))!.Subject.Id}", Stop);
+        await new ComparisonStore(Source, new(Source), Jobs).SaveFilterAsync(study, "hers", $"?player={(await Studies.FindAsync(study, Stop))!.Subject.Id}", Stop);
         var practice = new PracticeStore(Source);
         await practice.KeepAsync((await practice.OfStudyAsync(study, Stop))[0].Id, [new(Guid.NewGuid(), 90, "clean", null, "")], Stop);
-        await Claims.WeighAsync((await Studies.FindAsync(Study, Stop))!, Stop);
+        await Claims.WeighAsync((await Studies.FindAsync(study, Stop))!, Stop);
         var before = (await Archive.WriteAsync(study, Stop))!;
 
         var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(before), null, Stop);
@@ -67,7 +67,7 @@ public class Archiving : StorageTests
         var text = (await new ArticleStore(Source).OfStudyAsync(copy.Id, Stop)).Text;
         text.ShouldContain(claims[0]);
         text.ShouldNotContain("[[claim:1]]");
-        (await new ComparisonStore(Source, Ideas, new(Source), Jobs).FiltersAsync(copy.Id, Stop)).Single().Query.ShouldBe($"?player={copy.Subject.Id}");
+        (await new ComparisonStore(Source, new(Source), Jobs).FiltersAsync(copy.Id, Stop)).Single().Query.ShouldBe($"?player={copy.Subject.Id}");
     }
 
     [Fact]

@@ -9,13 +9,14 @@ namespace InnerCadence.Storage.Tests;
 public class DiscoveringCells : StorageTests
 {
     private WrittenPassages Written => new(Source);
-    private DiscoveryStore Discoveries => new(Source, Written, Jobs);
+    private DiscoveryStore Discoveries => new(Source, Jobs);
+    private DiscoveryWork Work => new(Source, new(Source));
 
     private async Task<DiscoveryRow> LookAsync(DiscoverySettings settings)
     {
         var worker = Guid.NewGuid();
         await Discoveries.StartAsync(Study, settings, Stop);
-        await Discoveries.RunAsync((await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker, Stop);
+        await DoAsync(Work, (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
         return (await Discoveries.LatestAsync(Study, Stop))!;
     }
 
@@ -62,7 +63,7 @@ public class DiscoveringCells : StorageTests
         var (worker, job) = (Guid.NewGuid(), await Discoveries.StartAsync(Study, new(), Stop));
         var claimed = (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!;
         await Jobs.CancelAsync(job, Stop);
-        await Discoveries.RunAsync(claimed, worker, Stop);
+        await DoAsync(Work, claimed, worker);
         (await Jobs.FindAsync(job, Stop))!.State.ShouldBe("cancelled");
         (await Discoveries.LatestAsync(Study, Stop)).ShouldBeNull();
     }

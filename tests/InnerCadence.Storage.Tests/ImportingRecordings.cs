@@ -93,7 +93,7 @@ public class ImportingRecordings : StorageTests
         var worker = Guid.NewGuid();
         var claimed = (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!;
         await Jobs.CancelAsync(job, Stop);
-        await import.RunAsync(claimed, worker, Stop);
+        await DoAsync(import, claimed, worker);
         (await Recordings.OfStudyAsync(Study, Stop)).ShouldBeEmpty();
         var ended = (await Jobs.FindAsync(job, Stop))!;
         (ended.State, ended.Said).ShouldBe(("cancelled", "Cancelled: nothing was imported."));
@@ -122,7 +122,7 @@ public class ImportingRecordings : StorageTests
     {
         var (job, import, file) = await PrepareAsync(text, duplicates);
         var worker = Guid.NewGuid();
-        await import.RunAsync((await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker, Stop);
+        await DoAsync(import, (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
         return ((await Jobs.FindAsync(job, Stop))!.Said, (await new ImportStore(Source).FindAsync(file, Stop))!);
     }
 
@@ -133,6 +133,6 @@ public class ImportingRecordings : StorageTests
         var table = CsvTable.Read(content);
         var file = (await imports.FindAsync(await imports.AddAsync(Study, "file.csv", content, table, Stop), Stop))!;
         await imports.MapAsync(file, table, file.ColumnOf, duplicates, "asked", Stop);
-        return (await imports.BeginAsync(file, Stop), new(Source, Jobs, Studies, imports), file.Id);
+        return (await imports.BeginAsync(file, Stop), new(Studies, imports), file.Id);
     }
 }

@@ -12,7 +12,7 @@ public class Listening : StorageTests
 {
     private readonly string folder = Directory.CreateTempSubdirectory("inner-cadence-sounds").FullName;
     private SoundFiles Store => new(folder);
-    private SoundStore Sounds => new(Source, Store, Jobs, Recordings, Timelines, Passages);
+    private SoundStore Sounds => new(Source, Store);
     private SessionStore Sessions => new(Source, Timelines);
 
     [Fact]
@@ -79,7 +79,7 @@ public class Listening : StorageTests
         Directory.GetFiles(folder).Length.ShouldBe(1, "the same sound is kept once, and nothing half-written stays");
         var id = await Sounds.AttachAsync(recording, hash, "side one.wav", "audio/wav", content.Length, 2, false, Stop);
         var worker = Guid.NewGuid();
-        await Sounds.OverviewAsync((await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker, Stop);
+        await DoAsync(new OverviewWork(Sounds, Store), (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
         var overview = (await Sounds.OverviewAsync(id, Stop))!;
         (overview.Length, overview[10], overview[90]).ShouldBe((100, (byte)128, (byte)0));
 
@@ -103,7 +103,7 @@ public class Listening : StorageTests
         await WriteAsync(id, "HH: 8ths\nSN: 2 4\nBD: 1 3");
         await Jobs.AddAsync(SoundStore.SimulationKind, Study, $"{{\"recording\":{id}}}", Stop);
         var worker = Guid.NewGuid();
-        await Sounds.SimulateAsync((await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker, Synth.Render, Stop);
+        await DoAsync(new SimulationWork(Recordings, Timelines, Passages, Sounds, Store, Synth.Render), (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
         var sound = (await Sounds.OfRecordingAsync(id, Stop))!;
         (sound.Simulated, sound.Media, Math.Round(sound.Seconds!.Value)).ShouldBe((true, "audio/wav", 10));
         await using var file = Store.Open(sound.Hash);

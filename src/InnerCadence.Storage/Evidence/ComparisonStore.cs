@@ -17,7 +17,7 @@ public sealed record SavedFilter(long Id, string Name, string Query);
 public sealed record ChanceRow(DateTime MadeAt, string Evidence, int Observed, double Expected, double P);
 
 /// <summary>Filters kept by name, and counts by chance made in the background.</summary>
-public sealed class ComparisonStore(NpgsqlDataSource source, IdeaStore ideas, WrittenPassages written, JobStore jobs)
+public sealed class ComparisonStore(NpgsqlDataSource source, WrittenPassages written, JobStore jobs)
 {
     public const string Kind = "chance";
 
@@ -50,50 +50,4 @@ public sealed class ComparisonStore(NpgsqlDataSource source, IdeaStore ideas, Wr
 
     /// <summary>What a count by chance depends on: the texts and the idea's rules.</summary>
     public async Task<string> EvidenceAsync(IdeaRow idea, CancellationToken stop) => $"{idea.Version} {await written.EvidenceAsync(idea.StudyId, stop)}";
-
-    /// <summary>Runs one claimed job: 200 shuffles of the subject's own material.</summary>
-    public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        var id = new IdeaId(JsonDocument.Parse(job.Input).RootElement.GetProperty("idea").GetInt64());
-        if (await ideas.FindAsync(id, stop) is not { } idea)
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "failed", "The idea is deleted.", stop);
-            return;
-        }
-        var evidence = await EvidenceAsync(idea, stop);
-        var rows = (await written.OfStudyAsync(idea.StudyId, stop)).Where(p => p.BySubject).ToList();
-        var passages = rows.Select(p => p.Passage).ToList();
-        var goesOn = true;
-        var chance = Chance.Of(idea.AsIdea(), passages, ExemplarIn(idea, rows), Resampling.Seed, done =>
-        {
-            if (done % 10 == 0) goesOn = jobs.BeatAsync(job.Id, worker, done * 100 / Chance.Shuffles, $"Shuffled {done} of {Chance.Shuffles} times.", stop).GetAwaiter().GetResult();
-            return goesOn && !stop.IsCancellationRequested;
-        });
-        if (chance is null)
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "cancelled", "Stopped; nothing was kept.", stop);
-            return;
-        }
-        await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new(
-            """
-            insert into idea_chance (idea_id, evidence, observed, expected, p) values (@id, @evidence, @Observed, @Expected, @P)
-            on conflict (idea_id) do update set made_at = now(), evidence = excluded.evidence, observed = excluded.observed, expected = excluded.expected, p = excluded.p
-            """, new { id, evidence, chance.Observed, chance.Expected, chance.P }, transaction, cancellationToken: stop));
-        if (await JobStore.EndAsync(connection, transaction, job.Id, worker, "done", $"{idea.Nickname}: {chance.Observed} times as played, {chance.Expected:0.0} with the beats shuffled.", stop)) await transaction.CommitAsync(stop);
-    }
-
-    /// <summary>The bars out of which the idea was cut: in its reading where that is kept, else where it first stands exactly.</summary>
-    private static (int, int, int)? ExemplarIn(IdeaRow idea, List<WrittenPassage> rows)
-    {
-        var matcher = new Matcher(idea.AsIdea());
-        foreach (var (row, i) in rows.Select((r, i) => (r, i)).Where(x => idea.ReadingId is null || x.r.ReadingId == idea.ReadingId))
-        {
-            var passage = row.Passage;
-            if (matcher.FindIn(passage).FirstOrDefault(s => s.Verdict == Verdict.Exact) is not { } own) continue;
-            return (i, passage.Meters.Locate(own.Start).Bar, passage.Meters.Locate(new(Math.Max(own.Start.Value, own.End.Value - 1))).Bar);
-        }
-        return null;
-    }
 }

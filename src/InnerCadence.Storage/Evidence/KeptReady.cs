@@ -46,7 +46,10 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await connection.ExecuteAsync(new(
-            "delete from evidence_change where (select count(*) from evidence_change) > @MostChanges and id < (select max(id) from evidence_change c where c.study_id = evidence_change.study_id)",
+            """
+            delete from evidence_change e where (select count(*) from evidence_change) > @MostChanges
+              and (e.id < (select max(c.id) from evidence_change c where c.study_id = e.study_id) or not exists (select 1 from study s where s.id = e.study_id))
+            """,
             new { MostChanges }, cancellationToken: stop));
     }
 

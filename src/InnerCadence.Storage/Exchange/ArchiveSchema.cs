@@ -17,6 +17,7 @@ internal static class ArchiveSchema
                     ["format"] = new JsonObject { ["const"] = StudyArchive.Format },
                     ["version"] = new JsonObject { ["const"] = 1 },
                     ["schema"] = Type("integer"),
+                    ["program"] = Type("string"),
                     ["name"] = Type("string"),
                     ["written"] = new JsonObject { ["type"] = "string", ["format"] = "date-time" },
                     ["rows"] = new JsonObject { ["type"] = "object", ["additionalProperties"] = Type("integer") },

@@ -8,34 +8,32 @@ using Npgsql;
 
 namespace InnerCadence.Storage.Exchange;
 
+/// <param name="Import">The file that is kept.</param>
+public sealed record ImportInput(long Import);
+
 /// <summary>The long work of taking a file of recordings in: all its good rows in one transaction, or none.</summary>
-public sealed class RecordingImport(NpgsqlDataSource source, JobStore jobs, StudyStore studies, ImportStore imports)
+public sealed class RecordingImport(StudyStore studies, ImportStore imports) : Work<ImportInput>(Name, "Importing recordings")
 {
-    public const string Kind = "import";
+    public const string Name = "import";
     private const int Batch = 500;
 
-    public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
+    protected override async Task RunAsync(ImportInput input, JobRun run)
     {
-        var file = (await imports.FindAsync(new(JsonDocument.Parse(job.Input).RootElement.GetProperty("import").GetInt64()), stop))!;
-        var study = await studies.FindAsync(file.StudyId, stop);
-        await using var connection = await source.OpenConnectionAsync(stop);
-        if (study is null)
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "failed", "The study was deleted; nothing was imported.", stop);
-            return;
-        }
+        var stop = run.Stop;
+        var file = (await imports.FindAsync(new(input.Import), stop))!;
+        var study = await studies.FindAsync(file.StudyId, stop) ?? throw new JobFailedException("The study was deleted; nothing was imported.");
+        await run.KeepAsync((connection, transaction) => TakeInAsync(connection, transaction, file, study, run));
+    }
+
+    private static async Task<string> TakeInAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, ImportFile file, Study study, JobRun run)
+    {
+        var stop = run.Stop;
         var (table, columns) = (CsvTable.Read(file.Content), file.ColumnOf);
-        await using var transaction = await connection.BeginTransactionAsync(stop);
         var keys = await ImportStore.KeysAsync(connection, transaction, study.Id, stop);
         var (bad, added, merged, skipped) = (new List<ImportRow>(), 0, 0, 0);
         for (var done = 0; done < table.Rows.Count; done += Batch)
         {
-            if (!await jobs.BeatAsync(job.Id, worker, done * 100 / table.Rows.Count, $"{done:#,0} of {table.Rows.Count:#,0} rows.", stop))
-            {
-                await transaction.RollbackAsync(stop);
-                await JobStore.EndAsync(connection, null, job.Id, worker, "cancelled", "Cancelled: nothing was imported.", stop);
-                return;
-            }
+            await run.BeatAsync(done * 100 / table.Rows.Count, $"{done:#,0} of {table.Rows.Count:#,0} rows.", "Cancelled: nothing was imported.");
             var fresh = new List<(RecordingDraft Draft, CoverageDraft? Searched)>();
             var freshKeys = new HashSet<string>();
             foreach (var row in table.Rows.Skip(done).Take(Batch).Select(r => ImportRow.Read(r, columns, study)))
@@ -64,8 +62,7 @@ public sealed class RecordingImport(NpgsqlDataSource source, JobStore jobs, Stud
         }
         await connection.ExecuteAsync(new(
             "update import_file set bad_rows = @bad where id = @Id", new { file.Id, bad = bad.Count == 0 ? null : ImportStore.WriteBad(table, bad) }, transaction, cancellationToken: stop));
-        var said = $"{added:#,0} added, {merged:#,0} merged into those that were there, {skipped:#,0} skipped; {bad.Count:#,0} could not be read.";
-        if (await JobStore.EndAsync(connection, transaction, job.Id, worker, "done", said, stop)) await transaction.CommitAsync(stop);
+        return $"{added:#,0} added, {merged:#,0} merged into those that were there, {skipped:#,0} skipped; {bad.Count:#,0} could not be read.";
     }
 
     private static async Task<IReadOnlyList<RecordingId>> InsertAsync(

@@ -4,6 +4,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using Dapper;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Upkeep;
 using Npgsql;
 
 namespace InnerCadence.Storage.Exchange;
@@ -44,7 +45,7 @@ public sealed class StudyArchive(NpgsqlDataSource source)
                 new { study }, moment, cancellationToken: stop));
             foreach (var (id, text) in readings) await PutAsync(zip, $"passages/{id}.counts.txt", text);
             await PutAsync(zip, "schema.json", ArchiveSchema.Of(tables).ToJsonString(Readable));
-            await PutAsync(zip, "study.json", new JsonObject { ["format"] = Format, ["version"] = 1, ["schema"] = await SchemaAsync(connection, stop), ["name"] = name, ["written"] = DateTime.UtcNow.ToString("O"), ["rows"] = counts }.ToJsonString(Readable));
+            await PutAsync(zip, "study.json", new JsonObject { ["format"] = Format, ["version"] = 1, ["schema"] = await SchemaAsync(connection, stop), ["program"] = ProgramVersion.Words, ["name"] = name, ["written"] = DateTime.UtcNow.ToString("O"), ["rows"] = counts }.ToJsonString(Readable));
         }
         return file.ToArray();
     }

@@ -1,6 +1,6 @@
 using System.Text.Json;
 using Dapper;
-using InnerCadence.Core.Counting.Reading;
+
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
@@ -34,7 +34,7 @@ public sealed record SoundRow
 public sealed record HeardSound(IReadOnlyList<Onset> Onsets, IReadOnlyList<SoundTempo> Tempos);
 
 /// <summary>Sound files of recordings: kept by content, with an overview made in the background.</summary>
-public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, JobStore jobs, RecordingStore recordings, TimelineStore timelines, PassageStore passages)
+public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
 {
     public const string OverviewKind = "overview", SimulationKind = "simulation", OnsetsKind = "onsets";
 
@@ -48,6 +48,13 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, JobSto
     }
 
     /// <summary>0 to 255, one a fiftieth of a second; nothing before it is made.</summary>
+    /// <summary>Nothing where there is no such sound.</summary>
+    public async Task<SoundRow?> FindAsync(SoundId id, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<SoundRow>(new($"select {Columns} from sound where id = @id", new { id }, cancellationToken: stop));
+    }
+
     public async Task<byte[]?> OverviewAsync(SoundId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
@@ -101,101 +108,6 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, JobSto
             select distinct hash from old where not exists (select 1 from sound s where s.hash = old.hash and (s.deleted_at is null or s.deleted_at >= now() - interval '1 day'))
             """, cancellationToken: stop))).AsList();
         foreach (var hash in gone) store.Remove(hash);
-    }
-
-    /// <summary>Runs a claimed job that makes the overview of a WAV file; memory stays flat however long it is.</summary>
-    public Task OverviewAsync(Job job, Guid worker, CancellationToken stop)
-    {
-        Overview? overview = null;
-        return ListenAsync(job, worker, "Making the picture of the sound.", "Cancelled: the sound has no picture yet.", head => overview = new(head.Rate), mono => overview!.Add(mono),
-            async (connection, transaction, id) =>
-            {
-                await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id", new { id, overview = overview!.Columns() }, transaction, cancellationToken: stop));
-                return "The picture of the sound is made.";
-            }, stop);
-    }
-
-    /// <summary>Runs a claimed job that looks for what was struck in a WAV file, and for its tempo.</summary>
-    public Task OnsetsAsync(Job job, Guid worker, CancellationToken stop)
-    {
-        Onsets? onsets = null;
-        return ListenAsync(job, worker, "Listening to the sound.", "Cancelled: nothing was kept of what was heard.", head => onsets = new(head.Rate), mono => onsets!.Add(mono),
-            async (connection, transaction, id) =>
-            {
-                var heard = new HeardSound(onsets!.Found(), onsets.Tempos());
-                await connection.ExecuteAsync(new("update sound set heard = @heard::jsonb where id = @id", new { id, heard = JsonSerializer.Serialize(heard) }, transaction, cancellationToken: stop));
-                return $"{heard.Onsets.Count:#,0} onsets were heard.";
-            }, stop);
-    }
-
-    private delegate void Samples(ReadOnlySpan<float> mono);
-
-    /// <summary>Streams a sound’s samples to a listener and keeps what it made, with the job’s end, in one transaction.</summary>
-    private async Task ListenAsync(Job job, Guid worker, string doing, string cancelled, Action<WavHead> begin, Samples take, Func<NpgsqlConnection, NpgsqlTransaction, SoundId, Task<string>> keep, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        var id = new SoundId(JsonDocument.Parse(job.Input).RootElement.GetProperty("sound").GetInt64());
-        var row = await connection.QuerySingleOrDefaultAsync<SoundRow>(new($"select {Columns} from sound where id = @id", new { id }, cancellationToken: stop));
-        if (row is null || !store.Has(row.Hash))
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "failed", "The sound file is not there any more.", stop);
-            return;
-        }
-        await using var file = store.Open(row.Hash);
-        if ((await HeadAsync(file, stop)).Head is not { } head)
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "failed", "Only a WAV file is read here.", stop);
-            return;
-        }
-        begin(head);
-        file.Position = head.DataStart;
-        var bytes = new byte[head.FrameBytes * 16384];
-        var mono = new float[16384];
-        var (left, beat) = (head.DataBytes, 0L);
-        while (left > 0)
-        {
-            var read = await file.ReadAtLeastAsync(bytes.AsMemory(0, (int)Math.Min(bytes.Length, left)), (int)Math.Min(bytes.Length, left), throwOnEndOfStream: false, stop);
-            if (read == 0) break;
-            left -= read;
-            take(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read), mono)));
-            if (head.DataBytes - left < beat) continue;
-            beat += head.DataBytes / 20 + 1;
-            if (!await jobs.BeatAsync(job.Id, worker, (int)(100 - left * 100 / head.DataBytes), doing, stop))
-            {
-                await JobStore.EndAsync(connection, null, job.Id, worker, "cancelled", cancelled, stop);
-                return;
-            }
-        }
-        await using var transaction = await connection.BeginTransactionAsync(stop);
-        var said = await keep(connection, transaction, id);
-        if (await JobStore.EndAsync(connection, transaction, job.Id, worker, "done", said, stop)) await transaction.CommitAsync(stop);
-    }
-
-    /// <summary>Runs a claimed job that makes a recording’s sound up from its passages.</summary>
-    public async Task SimulateAsync(Job job, Guid worker, Func<SoundKey, float[]> sound, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        var id = new RecordingId(JsonDocument.Parse(job.Input).RootElement.GetProperty("recording").GetInt64());
-        if (await recordings.FindAsync(id, stop) is not { } recording || await timelines.OfAsync(recording, stop) is not { Map: { } map } timeline)
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "failed", "Mark the recording’s bars first: its sound is made up along them.", stop);
-            return;
-        }
-        await jobs.BeatAsync(job.Id, worker, 5, $"Playing {recording.Name}.", stop);
-        var placed = (await passages.OfRecordingAsync(id, stop)).Where(p => p is { Bar: not null, Bars: > 0 }).OrderBy(p => p.Bar)
-            .Select(p => new PlacedPassage(p.Bar!.Value, CountLines.Parse(p.Text).Passage, p.Kind == "groove")).ToList();
-        var bars = recording.TotalBars ?? timeline.Grid.LastDescribed;
-        var seconds = Math.Min(1800, recording.Duration is { } lasts ? lasts.Milliseconds / 1000.0 : map.SecondsOf(new(bars + 1, Core.Music.Tick.Zero)) + 2);
-        var samples = await Task.Run(() => Simulation.Render(map, timeline.Grid, bars, seconds, placed, sound, (int)id.Value), stop);
-        if (!await jobs.BeatAsync(job.Id, worker, 80, "Keeping the sound.", stop))
-        {
-            await JobStore.EndAsync(connection, null, job.Id, worker, "cancelled", "Cancelled: no sound was made.", stop);
-            return;
-        }
-        using var content = new MemoryStream(Wav.Write(samples, 1));
-        var hash = await store.KeepAsync(content, stop);
-        await AttachAsync(recording, hash, "simulated.wav", "audio/wav", content.Length, seconds, true, stop);
-        await JobStore.EndAsync(connection, null, job.Id, worker, "done", "The simulated sound is at hand.", stop);
     }
 
     /// <summary>The head of a WAV file, or why it has none; the stream is left somewhere in it.</summary>

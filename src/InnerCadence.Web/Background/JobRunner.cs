@@ -1,15 +1,12 @@
-using InnerCadence.Storage.Evidence;
-using InnerCadence.Storage.Exchange;
-using InnerCadence.Storage.Listening;
-using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Upkeep;
 using Npgsql;
 
 namespace InnerCadence.Web.Background;
 
 /// <summary>Does the long work of the job table, one job at a time, and takes over what a dead worker left.</summary>
-public sealed partial class JobRunner(JobStore jobs, StudyScan scan, RecordingImport import, SoundStore sounds, DiscoveryStore discoveries, ComparisonStore comparisons, Interchange.ArrivedScores scores, ClaimWatch claims, ILogger<JobRunner> log) : BackgroundService
+public sealed partial class JobRunner(NpgsqlDataSource source, JobStore jobs, IEnumerable<IWork> works, ClaimWatch claims, ILogger<JobRunner> log) : BackgroundService
 {
+    private readonly Dictionary<string, IWork> workOf = works.ToDictionary(w => w.Kind);
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(500);
     private readonly Guid worker = Guid.NewGuid();
 
@@ -53,18 +50,8 @@ public sealed partial class JobRunner(JobStore jobs, StudyScan scan, RecordingIm
     /// <summary>Nobody answers, or the server is starting, stopping, or was ended under this connection.</summary>
     private static bool IsAway(Exception e) => e is NpgsqlException and (not PostgresException or PostgresException { SqlState: ['5', '7', ..] or ['0', '8', ..] or PostgresErrorCodes.InvalidCatalogName or PostgresErrorCodes.ObjectNotInPrerequisiteState });
 
-    private Task RunAsync(Job job, CancellationToken stop) => job.Kind switch
-    {
-        StudyScan.Kind => scan.RunAsync(job, worker, stop),
-        ComparisonStore.Kind => comparisons.RunAsync(job, worker, stop),
-        DiscoveryStore.Kind => discoveries.RunAsync(job, worker, stop),
-        RecordingImport.Kind => import.RunAsync(job, worker, stop),
-        ArrivalStore.Job => scores.RunAsync(job, worker, stop),
-        SoundStore.OverviewKind => sounds.OverviewAsync(job, worker, stop),
-        SoundStore.OnsetsKind => sounds.OnsetsAsync(job, worker, stop),
-        SoundStore.SimulationKind => sounds.SimulateAsync(job, worker, Api.SoundApi.Sound, stop),
-        _ => throw new InvalidOperationException($"No one knows how to do a job of kind {job.Kind}."),
-    };
+    private Task RunAsync(Job job, CancellationToken stop) => new JobRun(source, jobs, job, worker, stop)
+        .DoAsync(workOf.GetValueOrDefault(job.Kind) ?? throw new InvalidOperationException($"No one knows how to do a job of kind {job.Kind}."));
 
     [LoggerMessage(LogLevel.Warning, "The database is away: {Why} It is asked again, less often the longer it is away.")]
     private partial void LogAway(string why);

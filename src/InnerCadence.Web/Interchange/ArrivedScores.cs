@@ -1,4 +1,3 @@
-using System.Text.Json;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
@@ -9,30 +8,25 @@ using InnerCadence.Storage.Upkeep;
 
 namespace InnerCadence.Web.Interchange;
 
+/// <param name="Arrival">The files that wait.</param>
+public sealed record ArrivedInput(long Arrival);
+
 /// <summary>The long work of making passages of many files, file by file, so that a crash loses one file’s work at most and makes none twice.</summary>
-public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, JobStore jobs, ArrivalStore arrivals, StudyStore studies, KnownSounds sounds, ILogger<ArrivedScores> log)
+public sealed class ArrivedScores(ArrivalStore arrivals, StudyStore studies, KnownSounds sounds, ILogger<ArrivedScores> log) : Work<ArrivedInput>(ArrivalStore.Job, "Making passages of files")
 {
-    public async Task RunAsync(Job job, Guid worker, CancellationToken stop)
+    protected override async Task RunAsync(ArrivedInput input, JobRun run)
     {
-        var id = new ArrivalId(JsonDocument.Parse(job.Input).RootElement.GetProperty("arrival").GetInt64());
+        var (id, stop) = (new ArrivalId(input.Arrival), run.Stop);
         var (arrival, map) = (await arrivals.FindAsync(id, stop), await sounds.MapAsync(stop));
-        if (arrival?.StudyId is not { } studyId || await studies.FindAsync(studyId, stop) is not { } study)
-        {
-            await EndAsync("failed", "The files or their study were deleted; nothing more was made.");
-            return;
-        }
+        if (arrival?.StudyId is not { } studyId || await studies.FindAsync(studyId, stop) is not { } study) throw new JobFailedException("The files or their study were deleted; nothing more was made.");
         var files = await arrivals.FilesAsync(id, stop);
         for (var i = 0; i < files.Count; i++)
         {
-            if (!await jobs.BeatAsync(job.Id, worker, i * 100 / files.Count, $"{files[i].Name}, {i + 1} of {files.Count}.", stop))
-            {
-                await EndAsync("cancelled", $"Stopped after {i} of {files.Count} files; what was made is kept.");
-                return;
-            }
+            await run.BeatAsync(i * 100 / files.Count, $"{files[i].Name}, {i + 1} of {files.Count}.", $"Stopped after {i} of {files.Count} files; what was made is kept.");
             if (files[i].Said is null) await OneAsync(files[i]);
         }
         var made = (await arrivals.FilesAsync(id, stop)).Count(f => f.PassageId is not null);
-        await EndAsync("done", $"{made} {(made == 1 ? "passage" : "passages")} of {files.Count} {(files.Count == 1 ? "file" : "files")}.");
+        await run.DoneAsync($"{made} {(made == 1 ? "passage" : "passages")} of {files.Count} {(files.Count == 1 ? "file" : "files")}.");
 
         async Task OneAsync(ArrivedFile file)
         {
@@ -57,12 +51,6 @@ public sealed class ArrivedScores(Npgsql.NpgsqlDataSource source, JobStore jobs,
             };
             var draft = new PassageDraft { Text = score.Text, Bars = score.Passage.Bars, Kind = arrival.Kind, HeardFrom = "colleague", Note = string.Join(' ', score.Doubts.Prepend($"From the file {file.Name}.")) is var note && note.Length > UploadLimits.Note ? note[..UploadLimits.Note] : note };
             await arrivals.MakeAsync(file, studyId, arrival.RecordingId, own, draft, arrival.KeepsTiming ? score.Offsets : [], score.Unknown.Count > 0 ? $"Made, without {string.Join(", ", score.Unknown.Select(u => u.Called))}." : "Made.", stop);
-        }
-
-        async Task EndAsync(string state, string said)
-        {
-            await using var connection = await source.OpenConnectionAsync(stop);
-            await JobStore.EndAsync(connection, null, job.Id, worker, state, said, stop);
         }
     }
 }

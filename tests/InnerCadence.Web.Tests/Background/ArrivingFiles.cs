@@ -15,7 +15,7 @@ public class ArrivingFiles : StorageTests
     private static readonly byte[] Groove = Encoding.UTF8.GetBytes("tempo 96\nHH: 8ths\nSN: 2 4\nBD: 1 3");
 
     private ArrivalStore Arrivals => new(Source);
-    private ArrivedScores Scores => new(Source, Jobs, Arrivals, Studies, new(Source), Microsoft.Extensions.Logging.Abstractions.NullLogger<ArrivedScores>.Instance);
+    private ArrivedScores Scores => new(Arrivals, Studies, new(Source), Microsoft.Extensions.Logging.Abstractions.NullLogger<ArrivedScores>.Instance);
 
     private async Task<int> PassagesAsync() => (await Passages.CountAsync(Study, Stop)).Passages;
 
@@ -33,7 +33,7 @@ public class ArrivingFiles : StorageTests
     public async Task Each_becomes_a_passage_of_a_recording_of_its_own()
     {
         var (arrival, job, worker) = await BegunAsync("Lee_Shore.mid", "b");
-        await Scores.RunAsync(job, worker, Stop);
+        await DoAsync(Scores, job, worker);
         (await Jobs.FindAsync(job.Id, Stop))!.Said.ShouldBe("2 passages of 2 files.");
         (await Recordings.OfStudyAsync(Study, Stop)).Select(r => (r.Title, r.Tempo, r.BySubject)).ShouldBe([("Lee Shore", 96.0, true), ("b", 96.0, true)], ignoreOrder: true);
         var made = (await Arrivals.FilesAsync(arrival, Stop))[0].PassageId!.Value;
@@ -50,7 +50,7 @@ public class ArrivingFiles : StorageTests
         PassageDraft draft = new() { Text = "SN: 2 4", Bars = 1, Kind = "groove" };
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldNotBeNull();
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldBeNull();
-        await Scores.RunAsync(job, worker, Stop);
+        await DoAsync(Scores, job, worker);
         (await PassagesAsync()).ShouldBe(3);
         (await Recordings.OfStudyAsync(Study, Stop)).Count.ShouldBe(3);
     }
@@ -60,11 +60,11 @@ public class ArrivingFiles : StorageTests
     {
         var (arrival, job, worker) = await BegunAsync("a");
         await Arrivals.ForgetAsync(arrival, Stop);
-        await Scores.RunAsync(job, worker, Stop);
+        await DoAsync(Scores, job, worker);
         (await Jobs.FindAsync(job.Id, Stop))!.State.ShouldBe("failed");
         (_, job, worker) = await BegunAsync("b");
         await Jobs.CancelAsync(job.Id, Stop);
-        await Scores.RunAsync(job, worker, Stop);
+        await DoAsync(Scores, job, worker);
         (await Jobs.FindAsync(job.Id, Stop))!.State.ShouldBe("cancelled");
         (await PassagesAsync()).ShouldBe(0);
     }

@@ -70,7 +70,7 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
         await arrivals.ForgetAsync(arrival, stop);
         var added = string.Join(", ", report.Tables.Where(t => t.Table is "recording" or "passage" or "idea" or "claim" && t.Added > 0).Select(t => $"{t.Added} {t.Table}{(t.Added == 1 ? "" : "s")}"));
         // Ideas that came may appear in passages that were here, and the other way round.
-        if (into is not null && report.Tables.Any(t => t.Table is "idea" or "reading" && t.Added > 0)) await jobs.AddAsync(StudyScan.Kind, report.Study, "{}", stop);
+        if (into is not null && report.Tables.Any(t => t.Table is "idea" or "reading" && t.Added > 0)) await jobs.AddAsync(StudyScan.Name, report.Study, "{}", stop);
         Tell(into is null ? $"{report.Name} is here, with {added}." : $"Merged: {(added.Length > 0 ? added + " came" : "no recording, passage, idea or claim came")}, {report.Tables.Sum(t => t.Filled)} rows were filled, {report.Tables.Sum(t => t.Differing)} differ and stayed as they are here.");
         return Redirect($"/studies/{report.Study}");
     }

@@ -31,7 +31,7 @@ public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
     public async Task<IActionResult> OnPostLookAsync(StudyId study, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        return Redirect($"/jobs/{await jobs.AddAsync(StudyScan.Kind, study, "{}", stop)}");
+        return Redirect($"/jobs/{await jobs.AddAsync(StudyScan.Name, study, "{}", stop)}");
     }
 
     public async Task<IActionResult> OnPostRestoreAsync(StudyId study, IdeaId idea, CancellationToken stop)

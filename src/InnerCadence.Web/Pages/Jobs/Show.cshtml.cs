@@ -11,25 +11,15 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Jobs;
 
 /// <summary>How far a piece of long work is.</summary>
-public sealed class JobModel(StudyStore studies, JobStore jobs) : StudyPage(studies)
+public sealed class JobModel(StudyStore studies, JobStore jobs, IEnumerable<IWork> works) : StudyPage(studies)
 {
     public Job Job { get; private set; } = null!;
-    public string Heading => Job.Kind switch
-    {
-        RecordingImport.Kind => "Importing recordings",
-        ArrivalStore.Job => "Making passages of files",
-        SoundStore.OverviewKind => "Making the picture of a sound",
-        SoundStore.OnsetsKind => "Listening for what is struck",
-        ComparisonStore.Kind => "Counting by chance",
-        DiscoveryStore.Kind => "Looking for recurring cells",
-        SoundStore.SimulationKind => "Making a simulated sound",
-        _ => "Looking for every idea again",
-    };
+    public string Heading => works.FirstOrDefault(w => w.Kind == Job.Kind)?.Heading ?? Job.Kind;
 
     /// <summary>Where its result is seen.</summary>
     public IReadOnlyList<(string Address, string Words)> Onward => Job.Kind switch
     {
-        RecordingImport.Kind => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
+        RecordingImport.Name => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
         ArrivalStore.Job => [($"/files/{Number("arrival")}", "What became of each file"), ($"/studies/{Study.Id}/passages", "To the passages")],
         SoundStore.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
         ComparisonStore.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],

@@ -1,0 +1,25 @@
+using Dapper;
+using InnerCadence.Core.Hearing;
+using InnerCadence.Core.Music;
+using Npgsql;
+
+namespace InnerCadence.Storage.Listening;
+
+/// <summary>The long work of making a sound’s picture.</summary>
+public sealed class OverviewWork(SoundStore sounds, SoundFiles files) : ListeningWork(sounds, files, SoundStore.OverviewKind, "Making the picture of a sound")
+{
+    protected override string Doing => "Making the picture of the sound.";
+    protected override string Stopped => "Cancelled: the sound has no picture yet.";
+    protected override IListener Listen(WavHead head) => new Seen(new(head.Rate));
+
+    private sealed class Seen(Overview overview) : IListener
+    {
+        public void Take(ReadOnlySpan<float> mono) => overview.Add(mono);
+
+        public async Task<string> KeepAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SoundId id, CancellationToken stop)
+        {
+            await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id", new { id, overview = overview.Columns() }, transaction, cancellationToken: stop));
+            return "The picture of the sound is made.";
+        }
+    }
+}
