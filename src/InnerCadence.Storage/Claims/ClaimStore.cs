@@ -99,6 +99,15 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         await connection.ExecuteAsync(new(sql, new { id }, cancellationToken: stop));
     }
 
+    /// <summary>Newest first, with how it stands now on top where that is not kept yet.</summary>
+    public async Task<IReadOnlyList<StandingRow>> HistoryAsync(ClaimId id, Stand now, CancellationToken stop)
+    {
+        var kept = await HistoryAsync(id, stop);
+        var standing = now.Standing.ToString().ToLowerInvariant();
+        return kept.Count > 0 && kept[0].Standing == standing ? kept
+            : [new() { At = DateTime.UtcNow, Standing = standing, Figures = now.Figures, Reason = now.Reason, Cause = kept.Count == 0 ? "the claim was made" : now.CauseAfter(kept[0].Figures) }, .. kept];
+    }
+
     /// <summary>Newest first.</summary>
     public async Task<IReadOnlyList<StandingRow>> HistoryAsync(ClaimId id, CancellationToken stop)
     {

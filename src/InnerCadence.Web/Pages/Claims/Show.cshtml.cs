@@ -23,7 +23,7 @@ public sealed class ClaimModel(StudyStore studies, ClaimStore claims, NextSteps 
         var all = await claims.StandAsync(Study, stop);
         var own = all.Single(c => c.Claim.Id == claim);
         (Stand, Cautious) = (own.Stand, own.Cautious);
-        History = await claims.HistoryAsync(claim, stop);
+        History = await claims.HistoryAsync(claim, Stand, stop);
         if (Stand.Standing == Standing.Open) Next = await next.ForAsync(Study, own, stop);
         return Page();
     }

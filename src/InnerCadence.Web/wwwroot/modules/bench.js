@@ -115,7 +115,7 @@ by("staff-file").addEventListener("click", async () => {
 });
 
 function showProblems(found) {
-  problems.replaceChildren(...found.map(({ severity, line, column, length, message, fixes }) => {
+  problems.replaceChildren(...found.map(({ severity, line, column, length, message, fixes = [] }) => {
     const item = element("li", severity);
     if (line) {
       const where = element("button", "plain where", `line ${line}, column ${column}`);
@@ -147,7 +147,7 @@ function putRight({ edits }) {
 
 /** The first problem that knows its remedy is put right: Alt and the full stop's neighbour, F. */
 page.fixFirst = () => {
-  const first = last.problems?.find((problem) => problem.fixes.length === 1);
+  const first = last.problems?.find((problem) => problem.fixes?.length === 1);
   if (first) putRight(first.fixes[0]);
   else said.textContent = "No problem has a remedy that is certain.";
 };
