@@ -73,6 +73,11 @@ app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler(new Except
 app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandlingPath = "/error", StatusCodeSelector = StatusOf }).UseStatusCodePagesWithReExecute("/error", "?status={0}"));
 app.UseStaticFiles();
 app.UseRouting();
+app.Use(next => context =>
+{
+    if (HttpMethods.IsGet(context.Request.Method) || HttpMethods.IsHead(context.Request.Method)) KeptReady.BeginLook();
+    return next(context);
+});
 app.Use(next => context => app.Services.GetRequiredService<ClaimWatch>().Follow(context, next));
 app.MapRazorPages();
 app.MapCountLines();

@@ -25,7 +25,8 @@ internal static class Registration
     /// <param name="restorer">That of the role that reads backups; nothing where there is none.</param>
     /// <param name="data">Folder of sounds and backups.</param>
     public static IServiceCollection AddStorage(this IServiceCollection services, string database, string? restorer, string data) => services
-        .AddNpgsqlDataSource(database)
+        // Each query is planned once a connection; nothing is left on one that the next could see.
+        .AddNpgsqlDataSource(new NpgsqlConnectionStringBuilder(database) { MaxAutoPrepare = 200, NoResetOnClose = true }.ConnectionString)
         .AddSingleton(TimeProvider.System)
         .AddSingleton(at => new KeptReady(at.GetRequiredService<NpgsqlDataSource>()))
         .AddSingleton<StudyStore>().AddSingleton<Finder>().AddSingleton<Trash>().AddSingleton<Waiting>().AddSingleton<ArticleStore>()

@@ -24,6 +24,9 @@ public sealed class Account
     /// <summary>Without what rests on unsure or unheard strokes.</summary>
     public Account Cautious() => new(recordings, found.SelectMany(f => f).Where(f => f is { Unsure: false, PartlyUnheard: false }), heard.SelectMany(h => h));
 
+    /// <summary>How many sightings of an idea wait for a judgement.</summary>
+    public int WaitingOf(long idea) => recordings.Sum(recording => found[(idea, recording.Id)].Count(f => f.Judged.Waits(f.Vanished)));
+
     /// <summary>Every recording as evidence about one idea.</summary>
     public IReadOnlyList<Performance> Of(NamedIdea idea) => [.. recordings.Select(recording => Of(idea, recording))];
 
@@ -39,7 +42,7 @@ public sealed class Account
             Exposure = exposure,
             Appearances = Places(sightings.Where(f => f is { Judged: Judged.Confirmed, Vanished: false }).Select(f => Spot.Of(f, recording)).Concat(byHand)),
             Near = Places(sightings.Where(f => f is { Judged: Judged.NearMiss, Vanished: false }).Select(f => Spot.Of(f, recording))),
-            Waiting = sightings.Count(f => f.Judged == Judged.Waiting || f is { Judged: Judged.Confirmed, Vanished: true }),
+            Waiting = sightings.Count(f => f.Judged.Waits(f.Vanished)),
         };
     }
 }

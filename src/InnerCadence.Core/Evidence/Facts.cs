@@ -52,6 +52,15 @@ public sealed record DrummedBars(long Player, bool Certain, int From, int Bars);
 /// <summary>What a person made of a sighting.</summary>
 public enum Judged { Waiting, Confirmed, NearMiss, Rejected }
 
+public static class JudgedWords
+{
+    /// <summary>As it is kept; nobody judged what has no word.</summary>
+    public static Judged Read(string? word) => word switch { "confirmed" => Judged.Confirmed, "near-miss" => Judged.NearMiss, "rejected" => Judged.Rejected, _ => Judged.Waiting };
+
+    /// <summary>What was confirmed and is no longer found waits like what nobody judged (evidence.md, "Counted once").</summary>
+    public static bool Waits(this Judged judged, bool vanished) => judged == Judged.Waiting || (judged == Judged.Confirmed && vanished);
+}
+
 /// <summary>An idea found in a reading.</summary>
 /// <param name="FirstBar">Of its passage in the recording; nothing where that is not known.</param>
 /// <param name="Start">In the reading.</param>

@@ -124,6 +124,13 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         return [.. all.Select(claim => new StandingClaim(claim, Standings.Of(claim.Test, plain), Standings.Of(claim.Test, cautious)))];
     }, all => all.Count, stop);
 
+    /// <summary>Claims that the evidence would carry and nobody has made.</summary>
+    public Task<IReadOnlyList<Suggestion>> SuggestedAsync(Study study, CancellationToken stop) => kept.OfAsync<IReadOnlyList<Suggestion>>(study.Id, async s =>
+    {
+        var made = (await StandAsync(study, s)).Select(c => c.Claim.Test);
+        return [.. Suggestions.Of((await material.WithCautiousAsync(study, s)).Plain, study.Subject.Id.Value, [.. study.Comparison.Select(p => p.Id.Value)], made)];
+    }, all => all.Count, stop);
+
     /// <summary>Holds the claims of a study against what is known now; a standing that is not the last one kept is added to its history with its cause.</summary>
     public async Task WeighAsync(Study study, CancellationToken stop)
     {

@@ -134,7 +134,7 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
         /// <param name="passage">Its reading; only of what was judged, since what waits is only counted.</param>
         public FoundSighting AsFound(Passage? passage) => new(
             Id.Value, IdeaId.Value, RecordingId.Value, ReadingId.Value, passage?.Meters ?? MeterCycle.CommonTime, Bar, new(StartTick), new(EndTick),
-            Judgement switch { "confirmed" => Judged.Confirmed, "near-miss" => Judged.NearMiss, "rejected" => Judged.Rejected, _ => Judged.Waiting })
+            JudgedWords.Read(Judgement))
         {
             Starts = StartsAtMs is { } ms ? new(ms) : null,
             Tempo = passage?.Tempo,

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using Dapper;
 using InnerCadence.Core.Music;
 using Microsoft.Extensions.Caching.Memory;
@@ -15,6 +16,8 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
     /// <summary>Rows of changes are only counted, so old ones go now and then.</summary>
     private const int MostChanges = 2_000;
 
+    private static readonly AsyncLocal<ConcurrentDictionary<StudyId, Task<string>>?> Look = new();
+
     private readonly MemoryCache kept = new(new MemoryCacheOptions { SizeLimit = most });
 
     /// <summary>The thing of this kind that is kept of a study, or a new one.</summary>
@@ -23,7 +26,7 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
     public async Task<T> OfAsync<T>(StudyId study, Func<CancellationToken, Task<T>> work, Func<T, long> rows, CancellationToken stop)
     {
         // Told before it is worked out: what changes meanwhile is found the next time.
-        var stamp = await StampAsync(study, stop);
+        var stamp = await (Look.Value is { } look ? look.GetOrAdd(study, s => StampAsync(s, CancellationToken.None)).WaitAsync(stop) : StampAsync(study, stop));
         var key = (typeof(T), study);
         if (kept.TryGetValue(key, out (string Stamp, Task<T> Made) known) && known.Stamp == stamp && !known.Made.IsFaulted) return await known.Made.WaitAsync(stop);
         var made = work(CancellationToken.None);
@@ -33,6 +36,9 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
         kept.Set(key, (stamp, made), new MemoryCacheEntryOptions { Size = Math.Max(1, rows(thing)) });
         return thing;
     }
+
+    /// <summary>From here on, in this flow of work, a study is asked once whether it changed: for a look, which changes nothing itself.</summary>
+    public static void BeginLook() => Look.Value = new();
 
     /// <summary>Another one after every change of the study's evidence.</summary>
     public async Task<string> StampAsync(StudyId study, CancellationToken stop)

@@ -10,12 +10,20 @@ namespace InnerCadence.Storage.Evidence;
 public sealed class KnownEvidence(IReadOnlyList<Recording> recordings, IReadOnlyList<IdeaRow> ideas, Account account)
 {
     private readonly ConcurrentDictionary<(IdeaId Idea, bool Cautious), IReadOnlyList<IdeaInRecording>> counted = new();
+    private readonly ConcurrentDictionary<(IdeaId Idea, PlayerId? Player), Answer> answers = new();
     private readonly Lazy<Account> cautious = new(account.Cautious);
+    private readonly Lazy<int> waiting = new(() => ideas.Sum(i => account.WaitingOf(i.Id.Value)));
 
     /// <summary>In the order in which they are told.</summary>
     public IReadOnlyList<Recording> Recordings => recordings;
     public IReadOnlyList<IdeaRow> Ideas => ideas;
     public Account Account => account;
+    /// <summary>Sightings that wait for a judgement, of all ideas.</summary>
+    public int Waiting => waiting.Value;
+
+    /// <summary>How often an idea appears, with a player or with everybody.</summary>
+    public Answer AnswerOf(IdeaId idea, PlayerId? player = null) =>
+        answers.GetOrAdd((idea, player), key => Answer.Of(Of(key.Idea).Select(f => f.Performance).Where(p => key.Player is null || p.Player == key.Player.Value.Value)));
 
     /// <summary>Every recording, with what it says about an idea.</summary>
     /// <param name="without">Without sightings that rest on unsure or unheard strokes.</param>

@@ -48,7 +48,8 @@ public sealed class JudgementStore(NpgsqlDataSource source)
         if (await connection.ExecuteScalarAsync<bool>(new(
             "select exists (select 1 from judgement_made where sighting_id = @sighting and blind and made_at >= @since and judge = coalesce((select value from setting where name = @NameOf), ''))",
             new { sighting, since, NameOf }, transaction, cancellationToken: stop))) return;
-        if (await connection.ExecuteScalarAsync<bool>(new("select judgement is null or (judgement = 'confirmed' and vanished) from sighting where id = @sighting", new { sighting }, transaction, cancellationToken: stop)))
+        var (kept, vanished) = await connection.QuerySingleOrDefaultAsync<(string?, bool)>(new("select judgement, vanished from sighting where id = @sighting", new { sighting }, transaction, cancellationToken: stop));
+        if (JudgedWords.Read(kept).Waits(vanished))
             await SightingStore.JudgeAsync(connection, transaction, sighting, version, judgement, reason, stop);
         await NoteAsync(connection, transaction, sighting, judgement, blind: true, stop);
         await transaction.CommitAsync(stop);

@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Recordings;
@@ -51,7 +52,7 @@ public sealed record SightingRow
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
     public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
     /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
-    public bool IsWaiting => Judgement is null || (Judgement == "confirmed" && Vanished);
+    public bool IsWaiting => JudgedWords.Read(Judgement).Waits(Vanished);
 }
 
 public enum Judgement { Confirmed, NearMiss, Rejected }

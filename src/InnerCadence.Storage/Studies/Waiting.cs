@@ -1,6 +1,7 @@
 using Dapper;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Evidence;
 using Npgsql;
 
 namespace InnerCadence.Storage.Studies;
@@ -20,7 +21,7 @@ public sealed record WaitingThing
 }
 
 /// <summary>What waits in a study: open sessions, stamps to write down, sightings to judge, opened files.</summary>
-public sealed class Waiting(NpgsqlDataSource source)
+public sealed class Waiting(NpgsqlDataSource source, EvidenceOfIdeas evidence)
 {
     private const string Things =
         """
@@ -32,11 +33,6 @@ public sealed class Waiting(NpgsqlDataSource source)
         where r.study_id = @study and r.deleted_at is null and t.kind <> 'bar' and not t.undone and t.passage_id is null and not exists (select 1 from heard_sighting h where h.stamp_id = t.id)
         group by s.id, r.title, r.take
         union all
-        select 'sightings', @study, '', count(*)::int, null, 3
-        from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null join reading g on g.id = x.reading_id and g.preferred
-        join passage a on a.id = g.passage_id and a.deleted_at is null join recording r on r.id = a.recording_id and r.deleted_at is null
-        where r.study_id = @study and ((x.judgement is null and not x.vanished) or (x.judgement = 'confirmed' and x.vanished)) having count(*) > 0
-        union all
         select 'files', v.id, min(f.name), count(*)::int, null, 4
         from arrival v join arrived_file f on f.arrival_id = v.id where v.study_id = @study and f.said is null and v.job_id is null group by v.id
         """;
@@ -44,7 +40,9 @@ public sealed class Waiting(NpgsqlDataSource source)
     /// <summary>What was begun first comes first in its kind.</summary>
     public async Task<IReadOnlyList<WaitingThing>> OfStudyAsync(StudyId study, CancellationToken stop)
     {
+        var waiting = (await evidence.OfStudyAsync(study, stop)).Waiting;
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<WaitingThing>(new($"{Things} order by place, id", new { study = study.Value }, cancellationToken: stop))).AsList();
+        var things = (await connection.QueryAsync<WaitingThing>(new($"{Things} order by place, id", new { study = study.Value }, cancellationToken: stop))).AsList();
+        return waiting == 0 ? things : [.. things.TakeWhile(t => t.Kind != "files"), new() { Kind = "sightings", Id = study.Value, Count = waiting }, .. things.SkipWhile(t => t.Kind != "files")];
     }
 }

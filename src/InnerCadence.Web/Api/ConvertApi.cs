@@ -26,7 +26,7 @@ public static class ConvertApi
     public static void MapConvert(this IEndpointRouteBuilder routes)
     {
         routes.MapPost("/api/convert", ConvertAsync).WithName("Convert").WithTags("convert").WithSummary("The body is the file: count lines, drum-tab text, MIDI or MusicXML in; those, JSON, SVG or WAV out.")
-            .Produces<string>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .Produces<ParseAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/as/{format}", OfPassageAsync).ExcludeFromDescription();
         routes.MapGet("/ideas/{idea}/as/{format}", OfIdeaAsync).ExcludeFromDescription();
     }
@@ -74,7 +74,7 @@ public static class ConvertApi
     {
         "counts" => Results.File(Encoding.UTF8.GetBytes(CountWriter.Write(read.Passage, read.Title)), "text/plain; charset=utf-8", name is null ? null : name + ".counts.txt"),
         "tab" => Results.File(Encoding.UTF8.GetBytes(DrumTab.Write(read.Passage).Text), "text/plain; charset=utf-8", name is null ? null : name + ".tab.txt"),
-        "json" => Results.File(Encoding.UTF8.GetBytes(CountLinesApi.Answer(read).ToJsonString()), "application/json", name is null ? null : name + ".json"),
+        "json" => Results.File(System.Text.Json.JsonSerializer.SerializeToUtf8Bytes(CountLinesApi.Answer(read), System.Text.Json.JsonSerializerOptions.Web), "application/json", name is null ? null : name + ".json"),
         "midi" => Results.File(MidiPassage.Write(read.Passage, map ?? PercussionMap.General, tempo, read.Title ?? "", offsets).Write(), "audio/midi", name is null ? null : name + ".mid"),
         "musicxml" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", false, StickingOf(sticking)), "application/vnd.recordare.musicxml+xml", name is null ? null : name + ".musicxml"),
         "mxl" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", true, StickingOf(sticking)), "application/vnd.recordare.musicxml", name is null ? null : name + ".mxl"),

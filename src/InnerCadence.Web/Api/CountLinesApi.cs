@@ -1,14 +1,58 @@
 using System.Text.Json.Nodes;
+using System.Text.Json.Serialization;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Web.Drawing;
+using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace InnerCadence.Web.Api;
 
 /// <summary>A text of count lines.</summary>
 public sealed record ParseRequest(string? Text);
+
+/// <param name="Dynamic">ghost, normal or accent.</param>
+/// <param name="Limb">RH, LH, RF, LF; null where it is not known.</param>
+/// <param name="Grace">Voice of the grace stroke; null for its own drum.</param>
+/// <param name="Level">Steps from mf.</param>
+public sealed record StrokeAnswer(
+    int Tick, string Voice, string Dynamic, string? Limb, string? Openness, IReadOnlyList<string> Ornaments, bool Unsure, bool Optional, IReadOnlyList<string> Notes, int? Length,
+    bool LimbUnsure, bool Echo, string? Grace, bool OrnamentUnsure, double Level);
+
+/// <param name="Bpm">Quarters a minute from the tick on.</param>
+public sealed record TempoChangeAnswer(int Tick, double Bpm);
+
+/// <param name="Voices">Null for all.</param>
+/// <param name="Hairpin">From here gradually to the next of its line.</param>
+public sealed record LevelAnswer(int Tick, IReadOnlyList<string>? Voices, string Level, bool Hairpin);
+
+/// <param name="Bar">From 1.</param>
+public sealed record UnheardAnswer(int Bar, string Voice);
+
+/// <summary>A piece of the text that was sent, in UTF-16 units, and what stands there instead.</summary>
+public sealed record TextEditAnswer(int Line, int Column, int Length, string Text);
+
+public sealed record FixAnswer(string Says, IReadOnlyList<TextEditAnswer> Edits);
+
+/// <param name="Fixes">One where only one meaning is possible, several where the writer chooses.</param>
+public sealed record ProblemAnswer(string Severity, int Line, int Column, int Length, string Message, IReadOnlyList<FixAnswer> Fixes);
+
+/// <summary>What a text says.</summary>
+/// <param name="Tempo">The first.</param>
+public sealed record ParseAnswer(
+    IReadOnlyList<string> Meters, int Bars, double? Tempo, IReadOnlyList<TempoChangeAnswer> Tempos, IReadOnlyList<LevelAnswer> Levels, IReadOnlyList<UnheardAnswer> Unheard,
+    IReadOnlyList<ProblemAnswer> Problems, IReadOnlyList<string> ReadBack)
+{
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public IReadOnlyList<StrokeAnswer>? Strokes { get; init; }
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public string? Canonical { get; init; }
+    /// <summary>What the scripts draw, where one was asked for: places and looks.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public JsonNode? Picture { get; init; }
+    /// <summary>Tick, voice, line, column and length of the words that wrote each stroke, while editing.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public IReadOnlyList<object[]>? Places { get; init; }
+    /// <summary>Line, column, length and look of each coloured piece, while editing.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public IReadOnlyList<object[]>? Colours { get; init; }
+}
 
 /// <summary>Reads count lines without keeping anything.</summary>
 public static class CountLinesApi
@@ -16,93 +60,48 @@ public static class CountLinesApi
     public static void MapCountLines(this IEndpointRouteBuilder routes) =>
         routes.MapPost("/api/count-lines/parse", Parse).WithName("ParseCountLines").WithTags("count lines")
             .WithSummary("What a text of count lines says: strokes, problems with their places, the text in words and in canonical form.")
-            .Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .ProducesProblem(StatusCodes.Status400BadRequest);
 
     /// <param name="picture">strands, ring or staff, for what the scripts draw.</param>
     /// <param name="bar">Number of the first bar in the recording.</param>
     /// <param name="edit">Strands on which strokes can be chosen; the answer also tells where each stroke is written and how the text is coloured.</param>
     /// <param name="hide">Codes of voices that are left out of a staff, with commas.</param>
-    private static IResult Parse(ParseRequest request, string? picture = null, int bar = 1, bool edit = false, string? hide = null)
+    private static Results<Ok<ParseAnswer>, ProblemHttpResult> Parse(ParseRequest request, string? picture = null, int bar = 1, bool edit = false, string? hide = null)
     {
-        if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to read.", statusCode: StatusCodes.Status400BadRequest);
-        if (picture is not (null or "strands" or "ring" or "staff")) return Results.Problem($"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
+        if (request.Text is null) return TypedResults.Problem("Send {\"text\": \"…\"}: the count lines to read.", statusCode: StatusCodes.Status400BadRequest);
+        if (picture is not (null or "strands" or "ring" or "staff")) return TypedResults.Problem($"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
         var read = CountLines.Parse(request.Text);
-        var answer = Answer(read, lean: edit);
         var first = Math.Clamp(bar, 1, UploadLimits.Bars);
-        if (picture is not null)
+        return TypedResults.Ok(Answer(read, lean: edit) with
         {
-            answer["picture"] = picture switch
+            Picture = picture switch
             {
+                null => null,
                 "ring" => Ring.Draw(read.Passage).AsJson(),
                 "staff" => Staff.Draw(read.Passage, first, (hide ?? "").Split(',').Select(Voice.Find).OfType<Voice>().ToHashSet()),
                 _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices }).AsJson(),
-            };
-        }
-        if (edit)
-        {
-            answer["places"] = new JsonArray([.. read.Places.Select(p => (JsonNode)new JsonArray(p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column, p.Words.Length))]);
-            answer["colours"] = new JsonArray([.. Colouring.Of(request.Text).Select(c => (JsonNode)new JsonArray(c.At.Line, c.At.Column, c.At.Length, c.Look.ToString().ToLowerInvariant()))]);
-        }
-        return Results.Json(answer);
+            },
+            Places = edit ? [.. read.Places.Select(p => new object[] { p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column, p.Words.Length })] : null,
+            Colours = edit ? [.. Colouring.Of(request.Text).Select(c => new object[] { c.At.Line, c.At.Column, c.At.Length, c.Look.ToString().ToLowerInvariant() })] : null,
+        });
     }
 
     /// <summary>What a text says: strokes, problems, words and canonical form.</summary>
     /// <param name="lean">Without strokes and canonical form, which no picture needs: asked at every key.</param>
-    internal static JsonObject Answer(CountText read, bool lean = false)
+    internal static ParseAnswer Answer(CountText read, bool lean = false) => new(
+        [.. read.Passage.Meters.Meters.Select(m => m.ToString())], read.Passage.Bars, read.Passage.Tempo?.Value,
+        [.. read.Passage.Tempos.Select(t => new TempoChangeAnswer(t.At.Value, t.Tempo.Value))],
+        [.. read.Passage.Levels.Marks.Select(m => new LevelAnswer(m.At.Value, m.Voices.IsEmpty ? null : [.. m.Voices.Select(v => v.Code)], m.Level.Written(), m.Hairpin))],
+        [.. read.Passage.Unheard.OrderBy(u => u.Bar).ThenBy(u => u.Voice).Select(u => new UnheardAnswer(u.Bar + 1, u.Voice.Code))],
+        [.. read.Problems.Select(p => new ProblemAnswer(
+            p.Severity.ToString().ToLowerInvariant(), p.At.Line, p.At.Column, p.At.Length, p.Message,
+            [.. p.Fixes.Select(f => new FixAnswer(f.Says, [.. f.Edits.Select(e => new TextEditAnswer(e.At.Line, e.At.Column, e.At.Length, e.Text))]))]))],
+        ReadBack.Of(read.Passage))
     {
-        var answer = new JsonObject
-        {
-            ["meters"] = new JsonArray([.. read.Passage.Meters.Meters.Select(m => (JsonNode)m.ToString())]),
-            ["bars"] = read.Passage.Bars,
-            ["tempo"] = read.Passage.Tempo?.Value,
-            ["tempos"] = new JsonArray([.. read.Passage.Tempos.Select(t => (JsonNode)new JsonObject { ["tick"] = t.At.Value, ["bpm"] = t.Tempo.Value })]),
-            ["levels"] = new JsonArray([.. read.Passage.Levels.Marks.Select(m => (JsonNode)new JsonObject
-            {
-                ["tick"] = m.At.Value,
-                ["voices"] = m.Voices.IsEmpty ? null : new JsonArray([.. m.Voices.Select(v => (JsonNode)v.Code)]),
-                ["level"] = m.Level.Written(),
-                ["hairpin"] = m.Hairpin,
-            })]),
-            ["unheard"] = new JsonArray([.. read.Passage.Unheard.OrderBy(u => u.Bar).ThenBy(u => u.Voice).Select(u => (JsonNode)new JsonObject { ["bar"] = u.Bar + 1, ["voice"] = u.Voice.Code })]),
-            ["problems"] = new JsonArray([.. read.Problems.Select(ProblemOf)]),
-            ["readBack"] = new JsonArray([.. ReadBack.Of(read.Passage).Select(s => (JsonNode)s)]),
-        };
-        if (lean) return answer;
-        answer["strokes"] = new JsonArray([.. read.Passage.Strokes.Select(s => StrokeOf(s, read.Passage))]);
-        answer["canonical"] = CountWriter.Write(read.Passage, read.Title);
-        return answer;
-    }
-
-    private static JsonNode StrokeOf(Stroke stroke, Passage passage) => new JsonObject
-    {
-        ["tick"] = stroke.At.Value,
-        ["voice"] = stroke.Voice.Code,
-        ["dynamic"] = stroke.Dynamic.ToString().ToLowerInvariant(),
-        ["limb"] = stroke.Limb,
-        ["openness"] = stroke.Openness?.ToString().ToLowerInvariant(),
-        ["ornaments"] = new JsonArray([.. Enum.GetValues<Ornaments>().Where(o => o != Ornaments.None && stroke.Ornaments.HasFlag(o)).Select(o => (JsonNode)o.ToString().ToLowerInvariant())]),
-        ["unsure"] = stroke.Unsure,
-        ["optional"] = stroke.Optional,
-        ["notes"] = new JsonArray([.. stroke.Notes.Select(n => (JsonNode)n)]),
-        ["length"] = stroke.Length?.Value,
-        ["limbUnsure"] = stroke.SideUnsure,
-        ["echo"] = stroke.Echo,
-        ["grace"] = stroke.Grace?.Code,
-        ["ornamentUnsure"] = stroke.OrnamentUnsure,
-        ["level"] = Math.Round(passage.LevelOf(stroke), 4),
-    };
-
-    private static JsonNode ProblemOf(Problem problem) => new JsonObject
-    {
-        ["severity"] = problem.Severity.ToString().ToLowerInvariant(),
-        ["line"] = problem.At.Line,
-        ["column"] = problem.At.Column,
-        ["length"] = problem.At.Length,
-        ["message"] = problem.Message,
-        ["fixes"] = new JsonArray([.. problem.Fixes.Select(fix => (JsonNode)new JsonObject
-        {
-            ["says"] = fix.Says,
-            ["edits"] = new JsonArray([.. fix.Edits.Select(e => (JsonNode)new JsonObject { ["line"] = e.At.Line, ["column"] = e.At.Column, ["length"] = e.At.Length, ["text"] = e.Text })]),
-        })]),
+        Strokes = lean ? null : [.. read.Passage.Strokes.Select(s => new StrokeAnswer(
+            s.At.Value, s.Voice.Code, s.Dynamic.ToString().ToLowerInvariant(), s.Limb, s.Openness?.ToString().ToLowerInvariant(),
+            [.. Enum.GetValues<Ornaments>().Where(o => o != Ornaments.None && s.Ornaments.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant())],
+            s.Unsure, s.Optional, s.Notes, s.Length?.Value, s.SideUnsure, s.Echo, s.Grace?.Code, s.OrnamentUnsure, Math.Round(read.Passage.LevelOf(s), 4)))],
+        Canonical = lean ? null : CountWriter.Write(read.Passage, read.Title),
     };
 }

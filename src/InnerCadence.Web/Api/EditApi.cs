@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
@@ -30,6 +29,12 @@ public sealed record TappedRequest(string? Text, string? Voice, IReadOnlyList<do
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
 public sealed record ClicksRequest(string? Text, double? Tempo);
 
+public sealed record EditedAnswer(string Text);
+
+/// <param name="Weak">Of the strokes, how many could lie elsewhere.</param>
+/// <param name="Dropped">Taps outside the passage, or two on one place.</param>
+public sealed record TappedAnswer(string Text, int Strokes, int Weak, int Dropped);
+
 /// <param name="Clicks">In order; those of the bar that is counted in are before 0, where bar 1 begins.</param>
 public sealed record ClicksAnswer(IReadOnlyList<Click> Clicks);
 
@@ -41,9 +46,9 @@ public static class EditApi
     public static void MapEdits(this IEndpointRouteBuilder routes)
     {
         routes.MapPost("/api/count-lines/edit", Edit).WithName("EditCountLines").WithTags("count lines")
-            .WithSummary("The text after a move of its strokes; what did not change stays as typed.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("The text after a move of its strokes; what did not change stays as typed.").Produces<EditedAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/count-lines/tapped", Tapped).WithName("TappedCountLines").WithTags("count lines")
-            .WithSummary("The text with a line of one voice that was tapped along.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("The text with a line of one voice that was tapped along.").Produces<TappedAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/count-lines/clicks", Count).WithName("ClicksOfCountLines").WithTags("count lines")
             .WithSummary("The click to tap along with: a bar counted in, then every bar of the passage and on to the most a text has, in the meters and tempos of the text.").ProducesProblem(StatusCodes.Status400BadRequest);
     }
@@ -97,7 +102,7 @@ public static class EditApi
     {
         if (changed.Strokes.Any(s => !CountWriter.Leads(changed, s.At))) return Refuse("No count leads to that place: choose one that a count, a tuplet or a lick can name.");
         var result = Rewriting.Put(text, changed, dropSilent);
-        return result.Text is { } now ? Results.Json(new JsonObject { ["text"] = written ?? now }) : Refuse(result.Why!);
+        return result.Text is { } now ? Results.Ok(new EditedAnswer(written ?? now)) : Refuse(result.Why!);
     }
 
     private static IResult Tapped(TappedRequest request)
@@ -124,7 +129,7 @@ public static class EditApi
             Unheard = [.. passage.Unheard.Where(u => u.Voice != voice)],
         });
         return result.Text is { } text
-            ? Results.Json(new JsonObject { ["text"] = text, ["strokes"] = strokes.Count, ["weak"] = strokes.Count(s => s.Unsure), ["dropped"] = onsets.Count - strokes.Count })
+            ? Results.Ok(new TappedAnswer(text, strokes.Count, strokes.Count(s => s.Unsure), onsets.Count - strokes.Count))
             : Refuse(result.Why!);
     }
 

@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Music;
@@ -10,13 +9,21 @@ namespace InnerCadence.Web.Api;
 /// <param name="Most">How many options, 1 to 20; 5 unless said.</param>
 public sealed record StickingsRequest(string? Text, string? Handedness = null, IReadOnlyDictionary<string, string>? FixedVoices = null, string? School = null, int? Most = null, bool Looped = false);
 
+public sealed record RudimentAnswer(string Name, int StartTick, int EndTick);
+
+/// <param name="Sticking">A letter a moment: R, L, or B for both.</param>
+public sealed record StickingAnswer(string Sticking, double Cost, IReadOnlyList<string> Reasons, IReadOnlyList<RudimentAnswer> Rudiments);
+
+/// <param name="Options">Cheapest first.</param>
+public sealed record StickingsAnswer(IReadOnlyList<StickingAnswer> Options, IReadOnlyList<string> Problems);
+
 /// <summary>Ways to stick a text, with costs, reasons and the rudiments in them; nothing is kept.</summary>
 public static class HandsApi
 {
 
     public static void MapHands(this IEndpointRouteBuilder routes) =>
         routes.MapPost("/api/hands/stickings", Stickings).WithName("Stickings").WithTags("hands").WithSummary("The cheapest stickings of a text, with their reasons and rudiments.")
-            .Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .Produces<StickingsAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
 
     private static IResult Stickings(StickingsRequest request)
     {
@@ -35,17 +42,9 @@ public static class HandsApi
         }
         var settings = StickingSettings.Usual with { Handedness = handedness, Tempo = passage.Tempo ?? Bpm.Usual, School = school, Tied = tied };
         var found = Sticking.Of(passage, settings, request.Most ?? 5);
-        return Results.Json(new JsonObject
-        {
-            ["options"] = new JsonArray([.. found.Options.Select(o => (JsonNode)new JsonObject
-            {
-                ["sticking"] = o.Letters,
-                ["cost"] = o.Cost,
-                ["reasons"] = new JsonArray([.. o.Reasons.Select(r => (JsonNode)r)]),
-                ["rudiments"] = new JsonArray([.. RudimentFinder.In(o.In(passage)).Select(r => (JsonNode)new JsonObject { ["name"] = r.Rudiment.Name, ["startTick"] = r.Start.Value, ["endTick"] = r.End.Value })]),
-            })]),
-            ["problems"] = new JsonArray([.. found.Problems.Select(p => (JsonNode)p)]),
-        });
+        return Results.Ok(new StickingsAnswer(
+            [.. found.Options.Select(o => new StickingAnswer(o.Letters, o.Cost, [.. o.Reasons], [.. RudimentFinder.In(o.In(passage)).Select(r => new RudimentAnswer(r.Rudiment.Name, r.Start.Value, r.End.Value))]))],
+            found.Problems));
     }
 
     private static IResult Refuse(string why) => Results.Problem(why, statusCode: StatusCodes.Status400BadRequest);

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.Json.Nodes;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
@@ -19,13 +18,24 @@ public sealed record MatchIdea(string? Text, int? SpanTicks, string[]? Scope, Js
 
 public sealed record MatchPassage(string? Text, bool Looped);
 
+/// <summary>One difference in data and in words.</summary>
+public sealed record EditAnswer(string Kind, int? PatternTick, int? PassageTick, string Voice, string Text);
+
+/// <param name="Factor">By how much the gaps are scaled: 1, 2/3.</param>
+/// <param name="Verdict">exact, variant or near-miss.</param>
+/// <param name="Unsure">How many of its strokes are marked unsure.</param>
+public sealed record SightingAnswer(int StartTick, string Factor, string Verdict, int Cost, int Unsure, IReadOnlyList<string> Transforms, IReadOnlyList<EditAnswer> Edits, string Summary);
+
+/// <param name="Sightings">In order of start.</param>
+public sealed record MatchAnswer(IReadOnlyList<SightingAnswer> Sightings);
+
 /// <summary>Looks for an idea in a passage without keeping anything.</summary>
 public static class IdeasApi
 {
     public static void MapIdeas(this IEndpointRouteBuilder routes) =>
         routes.MapPost("/api/ideas/match", Match).WithName("MatchIdea").WithTags("ideas")
             .WithSummary("Every place of a passage where an idea appears or almost appears, with its verdict and the differences in words.")
-            .Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .Produces<MatchAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
 
     private static IResult Match(MatchRequest request)
     {
@@ -49,20 +59,9 @@ public static class IdeasApi
             exemplar.Passage, request.Idea.SpanTicks is { } span ? new Tick(span) : null,
             request.Idea.Scope is null ? null : [.. request.Idea.Scope.Select(code => VoiceOf(exemplar, passage, code)!)], rules);
         var sightings = idea.FindIn(passage.Passage with { Looped = request.Passage.Looped });
-        return Results.Json(new JsonObject { ["sightings"] = new JsonArray([.. sightings.Select(Answer)]) });
+        return Results.Ok(new MatchAnswer([.. sightings.Select(s => new SightingAnswer(
+            s.Start.Value, s.Factor.ToString(), s.Verdict.Word(), s.Cost, s.Unsure, s.Transforms, [.. s.Edits.Select(e => new EditAnswer(e.Kind, e.PatternTick?.Value, e.PassageTick?.Value, e.Voice.Code, e.Text))], s.Summary))]));
     }
-
-    private static JsonNode Answer(Sighting sighting) => new JsonObject
-    {
-        ["startTick"] = sighting.Start.Value,
-        ["factor"] = sighting.Factor.ToString(),
-        ["verdict"] = sighting.Verdict.Word(),
-        ["cost"] = sighting.Cost,
-        ["unsure"] = sighting.Unsure,
-        ["transforms"] = new JsonArray([.. sighting.Transforms.Select(t => (JsonNode)t)]),
-        ["edits"] = SightingJson.Array(sighting.Edits),
-        ["summary"] = sighting.Summary,
-    };
 
     private static Voice? VoiceOf(CountText exemplar, CountText passage, string code) =>
         exemplar.Passage.Voices.Concat(passage.Passage.Voices).FirstOrDefault(v => v.Code == code) ?? Voice.Find(code);

@@ -1,4 +1,3 @@
-using System.Text.Json.Nodes;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
@@ -11,6 +10,24 @@ public sealed record DescribeRequest(string? Text, bool Looped = false, double? 
 
 public sealed record RealignRequest(int CycleTicks, IReadOnlyList<string>? Meters);
 
+/// <param name="Markers">By what it is grouped: accents, a voice, a limb.</param>
+public sealed record GroupingAnswer(string Markers, IReadOnlyList<int> Groups, string Unit, int Bars, bool CrossesBarLine);
+
+public sealed record CrossRhythmAnswer(string Markers, string Ratio);
+
+/// <param name="Bar">Of the pattern, from 1.</param>
+public sealed record HotSpotAnswer(int Beat, double Bits, int Bar);
+
+/// <param name="Skeleton">Pairs of tick and voice.</param>
+public sealed record DescribeAnswer(
+    IReadOnlyList<string> BarForm, IReadOnlyList<string> BarNotes, IReadOnlyList<GroupingAnswer> Groupings, IReadOnlyList<CrossRhythmAnswer> CrossRhythms,
+    IReadOnlyList<object[]> Skeleton, string SkeletonText, int PatternBars, IReadOnlyList<HotSpotAnswer> HotSpots);
+
+/// <param name="Tick">The rest inside the beat.</param>
+public sealed record CycleStartAnswer(int Bar, int Beat, int Tick);
+
+public sealed record RealignAnswer(long Bars, int Repetitions, IReadOnlyList<CycleStartAnswer> Starts);
+
 /// <summary>Grouping, cross-rhythm, bar form, skeleton and re-alignment of a text; nothing is kept.</summary>
 public static class RhythmApi
 {
@@ -19,9 +36,9 @@ public static class RhythmApi
     public static void MapRhythm(this IEndpointRouteBuilder routes)
     {
         routes.MapPost("/api/rhythm/describe", Describe).WithName("DescribeRhythm").WithTags("rhythm").WithSummary("Bar form, groupings, cross-rhythms, skeleton and hot spots of a text.")
-            .Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .Produces<DescribeAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/rhythm/realign", Realign).WithName("Realign").WithTags("rhythm").WithSummary("After how many bars a cycle and its meters start together again, and where each repetition starts.")
-            .Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .Produces<RealignAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
     }
 
     private static IResult Describe(DescribeRequest request)
@@ -32,20 +49,14 @@ public static class RhythmApi
         var bars = BarForm.Of(passage);
         var pattern = Skeleton.OfPattern(passage, request.Threshold ?? Skeleton.UsualThreshold);
         Tick Start(int bar) => passage.Meters.StartOf(bar);
-        return Results.Json(new JsonObject
-        {
-            ["barForm"] = new JsonArray([.. bars.Select(b => (JsonNode)b.Letter)]),
-            ["barNotes"] = new JsonArray([.. bars.Select(b => (JsonNode)b.Note)]),
-            ["groupings"] = new JsonArray([.. Grouping.Of(passage).Select(g => (JsonNode)new JsonObject
-            {
-                ["markers"] = g.Markers, ["groups"] = new JsonArray([.. g.Groups.Select(n => (JsonNode)n)]), ["unit"] = g.Unit, ["bars"] = g.Bars, ["crossesBarLine"] = g.CrossesBarLine,
-            })]),
-            ["crossRhythms"] = new JsonArray([.. CrossRhythm.Of(passage).Select(c => (JsonNode)new JsonObject { ["markers"] = c.Markers, ["ratio"] = c.Ratio })]),
-            ["skeleton"] = new JsonArray([.. pattern.SelectMany((p, k) => p.Strokes.Select(s => (JsonNode)new JsonArray((s.At + Start(k)).Value, s.Voice.Code)))]),
-            ["skeletonText"] = pattern is [var only] ? only.Text : CountWriter.Write(passage with { Bars = pattern.Count, Unheard = [], Pickup = Tick.Zero, Strokes = Passage.InOrder(pattern.SelectMany((p, k) => p.Strokes.Select(s => s with { At = s.At + Start(k) }))) }),
-            ["patternBars"] = pattern.Count,
-            ["hotSpots"] = new JsonArray([.. pattern.SelectMany((p, k) => p.HotSpots.Select(s => (JsonNode)new JsonObject { ["beat"] = s.Beat, ["bits"] = s.Bits, ["bar"] = k + 1 }))]),
-        });
+        var skeleton = pattern is [var only] ? only.Text
+            : CountWriter.Write(passage with { Bars = pattern.Count, Unheard = [], Pickup = Tick.Zero, Strokes = Passage.InOrder(pattern.SelectMany((p, k) => p.Strokes.Select(s => s with { At = s.At + Start(k) }))) });
+        return Results.Ok(new DescribeAnswer(
+            [.. bars.Select(b => b.Letter)], [.. bars.Select(b => b.Note)],
+            [.. Grouping.Of(passage).Select(g => new GroupingAnswer(g.Markers, [.. g.Groups], g.Unit, g.Bars, g.CrossesBarLine))],
+            [.. CrossRhythm.Of(passage).Select(c => new CrossRhythmAnswer(c.Markers, c.Ratio))],
+            [.. pattern.SelectMany((p, k) => p.Strokes.Select(s => new object[] { (s.At + Start(k)).Value, s.Voice.Code }))], skeleton, pattern.Count,
+            [.. pattern.SelectMany((p, k) => p.HotSpots.Select(s => new HotSpotAnswer(s.Beat, s.Bits, k + 1)))]));
     }
 
     private static IResult Realign(RealignRequest request)
@@ -54,12 +65,7 @@ public static class RhythmApi
         var meters = (request.Meters ?? []).Select(m => m is null ? null : Meter.Parse(m)).ToList();
         if (meters.Count is < 1 or > CountLines.MostBars || meters.Contains(null)) return Refuse("meters are one or more such as 4/4 or 7/8.");
         return Realignment.Of(new(request.CycleTicks), new([.. meters.OfType<Meter>()])) is { } found
-            ? Results.Json(new JsonObject
-            {
-                ["bars"] = found.Bars,
-                ["repetitions"] = found.Starts.Count,
-                ["starts"] = new JsonArray([.. found.Starts.Select(s => (JsonNode)new JsonObject { ["bar"] = s.Bar, ["beat"] = s.Beat, ["tick"] = s.Rest.Value })]),
-            })
+            ? Results.Ok(new RealignAnswer(found.Bars, found.Starts.Count, [.. found.Starts.Select(s => new CycleStartAnswer(s.Bar, s.Beat, s.Rest.Value))]))
             : Refuse($"They come together only after more than {Realignment.Most} repetitions.");
     }
 

@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using System.Text.Json.Nodes;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
@@ -16,6 +15,26 @@ namespace InnerCadence.Web.Api;
 /// <param name="Click">A note value such as 1/4 or 3/16; nothing for the pulse.</param>
 public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false);
 
+/// <param name="Layer">By which it is heard and hidden together with others.</param>
+public sealed record VoiceAnswer(string Code, string Name, int Layer);
+
+/// <param name="Sound">Key of its samples.</param>
+/// <param name="Until">When it is cut short; null if it rings out.</param>
+public sealed record NoteAnswer(double At, string Voice, string Sound, double Gain, double Pan, double? Until, bool Ghost);
+
+/// <param name="Beats">Pairs of seconds and whether it is the first of its bar.</param>
+/// <param name="Line">Pairs of seconds and tick.</param>
+/// <param name="FirstBar">Seconds that bar 1 lasts.</param>
+/// <param name="Click">Keys of the click's two sounds.</param>
+public sealed record PerformanceAnswer(
+    double Length, double Tempo, IReadOnlyList<VoiceAnswer> Voices, IReadOnlyList<NoteAnswer> Notes, IReadOnlyList<object[]> Beats, IReadOnlyList<object[]> Line, double FirstBar, IReadOnlyList<string> Click);
+
+public sealed record OnsetAnswer(double At, string Band, double Strength, string Family, double Confidence);
+
+public sealed record TempoWeightAnswer(double Bpm, double Weight);
+
+public sealed record OnsetsAnswer(double Seconds, IReadOnlyList<OnsetAnswer> Onsets, IReadOnlyList<TempoWeightAnswer> Tempo);
+
 /// <summary>The sounds of the kit and what a passage plays on them.</summary>
 public static class SoundApi
 {
@@ -26,9 +45,9 @@ public static class SoundApi
     {
         routes.MapGet("/api/sound/voices/{key}.wav", Voice).WithName("Sound").WithTags("sound").WithSummary("One sound of the kit as WAV.");
         routes.MapPost("/api/sound/performance", Perform).WithName("Performance").WithTags("sound")
-            .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<PerformanceAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/sound/onsets", OnsetsAsync).WithName("Onsets").WithTags("sound").WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes))
-            .WithSummary("The body is a WAV file, read as it comes: what was struck in each band, and tempos it may have. Proposals only.").Produces<JsonObject>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("The body is a WAV file, read as it comes: what was struck in each band, and tempos it may have. Proposals only.").Produces<OnsetsAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
@@ -53,21 +72,13 @@ public static class SoundApi
             click = new Tick((int)(4L * Tick.PerQuarter * value.Upper / value.Lower));
         }
         var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click);
-        return Results.Json(new JsonObject
-        {
-            ["length"] = performance.Length,
-            ["tempo"] = (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual).Value,
-            ["voices"] = new JsonArray([.. passage.Voices.Select(v => (JsonNode)new JsonObject { ["code"] = v.Code, ["name"] = v.Name, ["layer"] = Strands.LayerOf(v) })]),
-            ["notes"] = new JsonArray([.. performance.Notes.Select(n => (JsonNode)new JsonObject
-            {
-                ["at"] = Math.Round(n.At, 5), ["voice"] = n.Sound.Voice.Code, ["sound"] = n.Sound.ToString(), ["gain"] = Math.Round(n.Gain, 3), ["pan"] = n.Pan,
-                ["until"] = n.Until is { } until ? Math.Round(until, 5) : null, ["ghost"] = n.Sound.Dynamic == Dynamic.Ghost,
-            })]),
-            ["beats"] = new JsonArray([.. performance.Beats.Select(b => (JsonNode)new JsonArray(Math.Round(b.At, 5), b.First))]),
-            ["line"] = new JsonArray([.. performance.Line.Select(p => (JsonNode)new JsonArray(Math.Round(p.At, 5), p.Tick.Value))]),
-            ["firstBar"] = passage.Bars == 0 ? 0 : Math.Round(performance.Line[1].At, 5),
-            ["click"] = new JsonArray("XS-normal-plain-0", "XS-accent-plain-0"),
-        });
+        return Results.Ok(new PerformanceAnswer(
+            performance.Length, (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual).Value,
+            [.. passage.Voices.Select(v => new VoiceAnswer(v.Code, v.Name, Strands.LayerOf(v)))],
+            [.. performance.Notes.Select(n => new NoteAnswer(
+                Math.Round(n.At, 5), n.Sound.Voice.Code, n.Sound.ToString(), Math.Round(n.Gain, 3), n.Pan, n.Until is { } until ? Math.Round(until, 5) : null, n.Sound.Dynamic == Dynamic.Ghost))],
+            [.. performance.Beats.Select(b => new object[] { Math.Round(b.At, 5), b.First })], [.. performance.Line.Select(p => new object[] { Math.Round(p.At, 5), p.Tick.Value })],
+            passage.Bars == 0 ? 0 : Math.Round(performance.Line.Single(p => p.Tick == passage.Meters.StartOf(1)).At, 5), ["XS-normal-plain-0", "XS-accent-plain-0"]));
     }
 
     private const long MostBytes = 1024L * 1024 * 1024;
@@ -92,15 +103,10 @@ public static class SoundApi
             left -= read;
             onsets.Add(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read - read % head.FrameBytes), mono)));
         }
-        return Results.Json(new JsonObject
-        {
-            ["seconds"] = Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3),
-            ["onsets"] = new JsonArray([.. onsets.Found().Select(o => (JsonNode)new JsonObject
-            {
-                ["at"] = Math.Round(o.At, 4), ["band"] = o.Band.ToString().ToLowerInvariant(), ["strength"] = Math.Round(o.Strength, 3), ["family"] = o.Family.ToString().ToLowerInvariant(), ["confidence"] = Math.Round(o.Confidence, 3),
-            })]),
-            ["tempo"] = new JsonArray([.. onsets.Tempos().Select(t => (JsonNode)new JsonObject { ["bpm"] = t.Bpm, ["weight"] = t.Weight })]),
-        });
+        return Results.Ok(new OnsetsAnswer(
+            Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3),
+            [.. onsets.Found().Select(o => new OnsetAnswer(Math.Round(o.At, 4), o.Band.ToString().ToLowerInvariant(), Math.Round(o.Strength, 3), o.Family.ToString().ToLowerInvariant(), Math.Round(o.Confidence, 3)))],
+            [.. onsets.Tempos().Select(t => new TempoWeightAnswer(t.Bpm, t.Weight))]));
     }
 
     private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, CancellationToken stop)

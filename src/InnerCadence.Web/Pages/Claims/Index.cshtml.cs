@@ -25,7 +25,7 @@ public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMate
         Claims = await claims.StandAsync(Study, stop);
         Only = Enum.TryParse<Standing>(only, true, out var standing) && Enum.IsDefined(standing) ? standing.ToString().ToLowerInvariant() : "";
         Shown = Only.Length == 0 ? Claims : [.. Claims.Where(c => c.Stand.Standing == standing)];
-        Suggested = [.. Suggestions.Of(found, Study.Subject.Id.Value, [.. Study.Comparison.Select(p => p.Id.Value)], Claims.Select(c => c.Claim.Test)).Select(s => (s, s.Test.Sentence(found.Names), Query(s.Test)))];
+        Suggested = [.. (await claims.SuggestedAsync(Study, stop)).Select(s => (s, s.Test.Sentence(found.Names), Query(s.Test)))];
         Next = await next.OfAsync(Study, Claims, stop);
         return Page();
     }

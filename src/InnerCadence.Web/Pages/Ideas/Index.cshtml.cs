@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>The catalogue of named ideas.</summary>
-public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, JobStore jobs) : StudyPage(studies)
+public sealed class IdeasModel(StudyStore studies, EvidenceOfIdeas evidence, JobStore jobs) : StudyPage(studies)
 {
     /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
     public string? Tag { get; private set; }
@@ -20,10 +20,10 @@ public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
     public async Task<IActionResult> OnGetAsync(StudyId study, string? tag, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        var all = await ideas.OfStudyAsync(study, stop);
+        var known = await evidence.OfStudyAsync(study, stop);
+        var all = known.Ideas;
         Tag = all.SelectMany(i => i.Tags).FirstOrDefault(t => string.Equals(t, tag, StringComparison.OrdinalIgnoreCase));
-        var account = await evidence.AccountAsync(study, stop);
-        Ideas = [.. all.Where(i => Tag is null || i.Tags.Contains(Tag)).Select(i => (i, Answer.Of(account.Of(i.AsNamed()))))];
+        Ideas = [.. all.Where(i => Tag is null || i.Tags.Contains(Tag)).Select(i => (i, known.AnswerOf(i.Id)))];
         return Page();
     }
 

@@ -170,9 +170,10 @@ public sealed class IdeaModel(
         Before = [.. (await coverages.OfStudyAsync(found.StudyId, stop)).Where(c => Exposure.IsBefore(c.AsSearch(), found.AsNamed()))];
         IReadOnlyList<Performance> Of(Player player) => [.. ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Performance)];
         var own = Of(Study.Subject);
-        Answer = Answer.Of(own);
-        Others = [.. Study.Comparison.Select(player => (player, Answer.Of(Of(player))))];
-        Everybody = Answer.Of(ByRecording.Select(r => r.Performance));
+        var known = await evidence.OfStudyAsync(found.StudyId, stop);
+        Answer = known.AnswerOf(id, Study.Subject.Id);
+        Others = [.. Study.Comparison.Select(player => (player, known.AnswerOf(id, player.Id)))];
+        Everybody = known.AnswerOf(id);
         First = FirstOnRecord.Of(own);
         Sentence = IdeaSentence.Of([.. ByRecording.Select(r => r.Performance)], Study.Subject.Id.Value);
         Rejected = all.Count(s => s.Judgement == "rejected");

@@ -15,7 +15,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
-public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, SightingStore sightings, SoundStore sounds) : StudyPage(studies), IPassageForm
+public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, SightingStore sightings, SoundStore sounds, WrittenPassages written) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -168,13 +168,14 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         Choices = await passages.ChoicesAsync(id, stop);
         Kit = found.Kit;
         HasSound = await sounds.OfRecordingAsync(found.RecordingId, stop) is not null;
-        var siblings = (await passages.OfRecordingAsync(found.RecordingId, stop)).Select(p => p.Id).ToList();
+        var all = await written.OfStudyAsync(found.StudyId, stop);
+        var siblings = all.Where(p => p.RecordingId == found.RecordingId).Select(p => p.PassageId).ToList();
         var here = siblings.IndexOf(id);
         Comparisons =
         [
             .. Others.Select((r, i) => new Comparison($"reading {i + 2}: {r.Source}, {r.Confidence}", r.Text, $"/passages/{id}/readings/{r.Id}")),
-            .. (await passages.OfStudyAsync(found.StudyId, 0, MostComparisons, stop)).Where(p => p.Id != id && p.Bars > 0)
-                .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null, $"/passages/{p.Id}/as/counts")),
+            .. all.OrderByDescending(p => p.BySubject).Where(p => p.PassageId != id && p.Bars.Count > 0).Take(MostComparisons)
+                .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null, $"/passages/{p.PassageId}/as/counts")),
         ];
         ViewData["Recording"] = found.RecordingId;
         Timing = MicroTiming.Of(CountLines.Parse(found.Text).Passage, await passages.OffsetsAsync(id, stop));

@@ -13,7 +13,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Studies;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, StudyMaterial material, ClaimStore claims, CoverageStore coverages, RecountStore recounts, Waiting waiting, NextSteps next) : StudyPage(studies)
+public sealed class DeskModel(StudyStore studies, RecordingStore recordings, PassageStore passages, EvidenceOfIdeas evidence, ClaimStore claims, CoverageStore coverages, RecountStore recounts, Waiting waiting, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 
@@ -35,8 +35,8 @@ public sealed class DeskModel(StudyStore studies, RecordingStore recordings, Pas
         if (!await EnterAsync(study, stop)) return NotFound();
         Latest = await passages.LatestAsync(study, Few, stop);
         Recordings = await recordings.OfStudyAsync(study, stop);
-        var weighed = await material.WithCautiousAsync(Study, stop);
-        Ideas = [.. (await ideas.OfStudyAsync(study, stop)).Select(idea => (idea, Answer.Of(weighed.Plain.Of(idea.Id.Value, Study.Subject.Id.Value)), Answer.Of(weighed.Plain.Ideas[idea.Id.Value]).Waiting))];
+        var known = await evidence.OfStudyAsync(study, stop);
+        Ideas = [.. known.Ideas.Select(idea => (idea, known.AnswerOf(idea.Id, Study.Subject.Id), known.AnswerOf(idea.Id).Waiting))];
         Claims = await claims.StandAsync(Study, stop);
         Waits = await waiting.OfStudyAsync(study, stop);
         Anew = await recounts.OfStudyAsync(study, stop);
