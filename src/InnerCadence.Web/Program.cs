@@ -92,8 +92,7 @@ app.MapEdits();
 app.MapOpenApi();
 app.MapGet("/healthz", async (NpgsqlDataSource source, CancellationToken stop) =>
 {
-    await using var asked = source.CreateCommand("select 1");
-    await asked.ExecuteScalarAsync(stop);
+    await Database.AskAsync(source, stop);
     return "Healthy";
 }).ExcludeFromDescription();
 await app.RunAsync();

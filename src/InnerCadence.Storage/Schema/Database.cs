@@ -43,6 +43,14 @@ public static class Database
     /// <summary>A pool of connections to the database of this address.</summary>
     public static NpgsqlDataSource Open(string connectionString) => NpgsqlDataSource.Create(connectionString);
 
+    /// <summary>Asks the database for nothing, to see that it answers.</summary>
+    /// <exception cref="NpgsqlException">It does not.</exception>
+    public static async Task AskAsync(NpgsqlDataSource source, CancellationToken stop)
+    {
+        await using var asked = source.CreateCommand("select 1");
+        await asked.ExecuteScalarAsync(stop);
+    }
+
     /// <summary>Only one at a time brings a database up to date: a number that nothing else locks.</summary>
     private const long Migrating = 0x1CADE;
 

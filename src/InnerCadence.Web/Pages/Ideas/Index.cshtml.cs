@@ -11,7 +11,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>The catalogue of named ideas.</summary>
-public sealed class IdeasModel(StudyStore studies, EvidenceOfIdeas evidence, JobStore jobs) : StudyPage(studies)
+public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, JobStore jobs) : StudyPage(studies)
 {
     /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
     public string? Tag { get; private set; }
