@@ -82,7 +82,8 @@ public sealed class WrittenPassages(NpgsqlDataSource source, KeptReady kept)
             """, new { study }, cancellationToken: stop)) ?? "";
     }
 
-    internal static Passage Read(string text)
+    /// <summary>A text as it is read; each is read once.</summary>
+    public static Passage Read(string text)
     {
         if (Kept.Count > MostKept) Kept.Clear();
         return Kept.GetOrAdd(text, t => CountLines.Parse(t).Passage);

@@ -1,8 +1,8 @@
 using InnerCadence.Core.Counting;
-using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Sightings;
 
 namespace InnerCadence.Web.Pages.Shared;
@@ -50,14 +50,5 @@ public sealed class SightingView
     } + (Row.Vanished ? ", no longer found" : Row.Changed ? ", changed since" : "");
 
     /// <summary>Each text is read once, however many sightings lie in it.</summary>
-    public static IEnumerable<SightingView> Of(IEnumerable<SightingRow> rows)
-    {
-        var passages = new Dictionary<ReadingId, Passage>();
-        return rows.Select(row =>
-        {
-            if (!passages.TryGetValue(row.ReadingId, out var passage))
-                passages[row.ReadingId] = passage = CountLines.Parse(row.Text).Passage with { Looped = row.Looped };
-            return new SightingView(row, passage);
-        });
-    }
+    public static IEnumerable<SightingView> Of(IEnumerable<SightingRow> rows) => rows.Select(row => new SightingView(row, WrittenPassages.Read(row.Text) with { Looped = row.Looped }));
 }

@@ -1,4 +1,5 @@
 // Shows at every change what the article reads like, and puts codes where the caret is.
+import { away, sendForm } from "./page.js";
 const form = document.getElementById("article");
 const text = form.elements.Text;
 const read = document.getElementById("read");
@@ -9,11 +10,11 @@ let asked = 0;
 
 async function show() {
   const turn = ++asked;
-  const answer = await fetch(see.formAction, { method: "POST", body: new FormData(form), headers: { "X-Part": "read" } }).catch(() => null);
+  const answer = await sendForm(see.formAction, form, "read");
   if (turn !== asked) return;
   const words = await answer?.text();
   if (answer?.ok) read.innerHTML = words;
-  document.getElementById("said").textContent = answer?.ok ? "" : "The server does not answer; what you type stays here.";
+  document.getElementById("said").textContent = answer?.ok ? "" : away("what you type stays here.");
 }
 
 text.addEventListener("input", () => {

@@ -4,6 +4,7 @@ import { ask, edit } from "./reading.js";
 import { paper } from "./paper.js";
 import { strokes } from "./strokes.js";
 import { ready, drawStaff } from "./staff.js";
+import { away, get } from "./page.js";
 
 const by = (id) => document.getElementById(id);
 const bench = by("bench");
@@ -58,7 +59,7 @@ async function read() {
   const began = performance.now();
   const answer = await ask(typed, { picture: "strands", bar: bench.dataset.bar, edit: true });
   asking = false;
-  if (!answer) showProblems([{ severity: "warning", message: "The server does not answer; what you type stays here. Save again when it does." }]);
+  if (!answer) showProblems([{ severity: "warning", message: away("what you type stays here. Save again when it does.") }]);
   else {
     show(answer, typed);
     bench.dataset.redrawn = (performance.now() - began).toFixed(1);
@@ -172,7 +173,7 @@ const [clock, bar, section, place] = ["Input_StartsAt", "Input_Bar", "Input_Sect
 async function locate(typed) {
   const asked = typed === clock ? `clock=${encodeURIComponent(clock.value)}` : `bar=${encodeURIComponent(bar.value)}`;
   if (!typed.value.trim()) return;
-  const answer = await fetch(`${bench.dataset.recording}?handler=Place&${asked}`).catch(() => null);
+  const answer = await get(`${bench.dataset.recording}?handler=Place&${asked}`);
   if (!answer?.ok) return;
   const found = await answer.json();
   if (typed === bar && !clock.value && found.clock) clock.value = found.clock;

@@ -18,6 +18,10 @@ export function paper(page) {
   list.id = "completion";
   list.setAttribute("role", "listbox");
   list.setAttribute("aria-label", "Voices");
+  // A field of several lines is no combobox by its role, but says the same of itself.
+  text.setAttribute("aria-autocomplete", "list");
+  text.setAttribute("aria-haspopup", "listbox");
+  text.setAttribute("aria-controls", list.id);
   list.hidden = true;
   frame.append(list);
 

@@ -1,4 +1,6 @@
 // A running listening session. Everything noticed goes into a queue that outlives the tab, and from there to the server.
+import { clock as secondsClock } from "./clock.js";
+import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 const root = by("session");
 root.hidden = false;
@@ -9,7 +11,7 @@ const state = { stamps: kept?.stamps ?? [], heard: kept?.heard ?? [], at: Math.m
 let [started, span, nextBar, taps] = [null, null, Number(root.dataset.nextBar), []];
 for (const { kind, bar, undone } of state.stamps) if (kind === "bar" && !undone) nextBar = Math.max(nextBar, bar + 1);
 
-const clock = (ms) => `${Math.floor(ms / 60000)}:${((ms % 60000) / 1000).toFixed(1).padStart(4, "0")}`;
+const clock = (ms) => secondsClock(ms / 1000, 1);
 const running = () => (audio ? !audio.paused : started !== null);
 const now = () => Math.round(audio ? audio.currentTime * 1000 : started === null ? state.at : state.at + performance.now() - started);
 if (audio) audio.addEventListener("loadedmetadata", () => { if (state.at / 1000 < audio.duration) audio.currentTime = state.at / 1000; }, { once: true });
@@ -152,7 +154,7 @@ by("tap").addEventListener("click", async () => {
   taps.push(performance.now() / 1000);
   if (taps.length > 2 && taps.at(-1) - taps.at(-2) > 3) taps = taps.slice(-1);
   if (taps.length < 4) { by("tempo").textContent = `${taps.length} taps`; return; }
-  const answer = await fetch("/api/time/tempo", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ taps }) }).catch(() => null);
+  const answer = await post("/api/time/tempo", { taps });
   if (answer?.ok) {
     const { bpm, low, high } = await answer.json();
     by("tempo").textContent = `${bpm.toFixed(1)} BPM (${low.toFixed(1)} to ${high?.toFixed(1) ?? "?"})`;

@@ -1,5 +1,6 @@
 // Moves along the strip of a recording: the server draws each stretch, this asks for it.
 import { draw } from "./draw.js";
+import { get } from "./page.js";
 
 const strip = document.getElementById("strip");
 if (strip) {
@@ -20,7 +21,7 @@ if (strip) {
   async function load() {
     const turn = ++asked;
     const stretch = from === 0 && to === whole.to ? "" : `from=${from.toFixed(3)}&to=${to.toFixed(3)}`;
-    const answer = await fetch(`${strip.dataset.address}?handler=Strip&${stretch}`).catch(() => null);
+    const answer = await get(`${strip.dataset.address}?handler=Strip&${stretch}`);
     if (!answer?.ok || turn !== asked) return;
     strip.replaceChildren(draw(await answer.json()));
     history.replaceState(null, "", stretch ? `${strip.dataset.address}?${stretch}` : strip.dataset.address);

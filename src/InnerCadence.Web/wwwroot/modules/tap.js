@@ -1,4 +1,6 @@
 // Tapping a tempo and marking bars against a watch: the taps go to the server, which does the arithmetic.
+import { clock } from "./clock.js";
+import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 for (const id of ["tapping", "marking"]) by(id).hidden = false;
 
@@ -11,7 +13,7 @@ async function tapped() {
     by("tap-words").textContent = `${taps.length} of at least 4 taps.`;
     return;
   }
-  const answer = await fetch("/api/time/tempo", { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ taps }) }).catch(() => null);
+  const answer = await post("/api/time/tempo", { taps });
   const told = await answer?.json();
   if (!told || turn !== asked) return;
   by("tapped").textContent = answer.ok ? told.bpm.toFixed(1) : "–";
@@ -30,7 +32,6 @@ by("tap-again").addEventListener("click", () => {
 // The watch runs beside a turntable or a film, from the clock time that is typed.
 let started = null;
 const seconds = (text) => text.split(":").reduce((sum, part) => sum * 60 + Number(part), 0);
-const clock = (time) => `${Math.floor(time / 60)}:${(time % 60).toFixed(3).padStart(6, "0")}`;
 const now = () => seconds(by("watch-from").value || "0") + (performance.now() - started) / 1000;
 
 function run() {

@@ -1,6 +1,6 @@
 // Tapping a line in: a key, a pad or a finger along the click or the recording; the server proposes the counts.
 import { page } from "./bench.js";
-import { post } from "./reading.js";
+import { away, post } from "./page.js";
 
 const by = (id) => document.getElementById(id);
 const [part, voice, button, pad, said, proposal, put, recording] = ["tapin", "tap-voice", "tap-start", "tap-pad", "tap-said", "tap-proposal", "tap-put", "tap-recording"].map(by);
@@ -20,7 +20,7 @@ async function start() {
     run = { sound, zero: Number(part.dataset.from), taps: [] };
   } else {
     const answer = await post("/api/count-lines/clicks", { text: page.text.value, tempo: tempo() });
-    if (!answer?.ok) { said.textContent = (await answer?.json())?.detail ?? "The server does not answer; start again when it does."; return; }
+    if (!answer?.ok) { said.textContent = (await answer?.json())?.detail ?? away("start again when it does."); return; }
     const { clicks } = await answer.json();
     context ??= new AudioContext();
     await context.resume();
@@ -53,7 +53,7 @@ async function stop() {
   if (!taps.length) { said.textContent = "Nothing was tapped."; return; }
   const answer = await post("/api/count-lines/tapped", { text: page.text.value, voice: voice.value, onsets: taps.map((at) => at - zero), tempo: tempo() });
   const told = await answer?.json();
-  if (!answer?.ok) { said.textContent = told?.detail ?? "The server does not answer; tap again when it does."; return; }
+  if (!answer?.ok) { said.textContent = told?.detail ?? away("tap again when it does."); return; }
   said.textContent = `${told.strokes} strokes of ${taps.length} taps${told.weak ? `; ${told.weak} could lie elsewhere and ${told.weak === 1 ? "has" : "have"} a ?` : ""}.`;
   proposal.textContent = told.text;
   proposal.hidden = false;

@@ -1,4 +1,5 @@
 // Says at every change of a rule what it would find in the study, before anything is saved.
+import { sendForm } from "./page.js";
 const part = document.getElementById("tuned");
 const form = part.closest("form");
 const button = document.getElementById("tune");
@@ -7,7 +8,7 @@ let asked = 0;
 
 async function tune() {
   const turn = ++asked;
-  const answer = await fetch(button.formAction, { method: "POST", body: new FormData(form), headers: { "X-Part": "tuned" } }).catch(() => null);
+  const answer = await sendForm(button.formAction, form, "tuned");
   if (turn !== asked) return;
   const words = await answer?.text();
   if (answer?.ok) part.innerHTML = words;

@@ -1,0 +1,6 @@
+/**
+ * A clock time as it is said everywhere, m:ss with a point and parts of a second.
+ * @param {number} seconds
+ * @param {number} [decimals]
+ */
+export const clock = (seconds, decimals = 3) => `${Math.floor(seconds / 60)}:${(seconds % 60).toFixed(decimals).padStart(decimals ? decimals + 3 : 2, "0")}`;
