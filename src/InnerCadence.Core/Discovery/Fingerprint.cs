@@ -14,7 +14,7 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Stroke> Strokes, IReadOnlySe
 {
     public static IEnumerable<Bar> Of(Passage passage, long reading)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         var byBar = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
         for (var i = 0; i < passage.Bars; i++)
         {

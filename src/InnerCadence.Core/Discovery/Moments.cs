@@ -49,7 +49,7 @@ internal sealed class Moments
         int Token(int content, long gap) => tokenNames.TryGetValue((content, gap), out var name) ? name : tokenNames[(content, gap)] = tokenNames.Count;
         for (var s = 0; s < sorted.Count; s++)
         {
-            var passage = sorted[s].Passage.Played;
+            var passage = sorted[s].Passage.Played();
             var moments = passage.Strokes.Where(x => facets.Families.Contains(x.Voice.Family)).GroupBy(x => x.At).Select(g => (At: g.Key, Content: Content(g, facets))).ToList();
             var written = moments.Count;
             if (passage.Looped)

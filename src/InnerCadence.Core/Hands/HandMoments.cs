@@ -15,7 +15,7 @@ internal sealed record HandMoment(Tick At, double Seconds, IReadOnlyList<Stroke>
     /// <param name="problems">Places where more hands are asked for than there are.</param>
     public static IReadOnlyList<HandMoment> Of(Passage passage, Bpm tempo, IReadOnlyDictionary<Voice, Side> tied, List<string> problems)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         var moments = new List<HandMoment>();
         foreach (var group in passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At))
         {

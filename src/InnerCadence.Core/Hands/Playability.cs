@@ -23,7 +23,7 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
     /// <summary>Hands that the text does not say are those of the cheapest sticking.</summary>
     public static Playability Of(Passage passage, StickingSettings settings)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         var stuck = passage.Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null) && Sticking.Of(passage, settings, 1).Options is [var best, ..] ? best.In(passage) : passage;
         var limits = settings.Limits;
         var loads = new List<LimbLoad>();

@@ -24,7 +24,7 @@ public static class RudimentFinder
     /// <summary>Strokes whose hand is not known end a stretch; accents are not asked for. Stretches that lie inside longer ones are left out.</summary>
     public static IReadOnlyList<FoundRudiment> In(Passage passage)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         const Ornaments Graces = Ornaments.Flam | Ornaments.Drag;
         var hands = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => new Event(s.At.Value, s.Side, false, s.Ornaments & Graces, s.Voice)).ToList();
         var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => new Event(s.At.Value, null, true, Ornaments.None, s.Voice));

@@ -71,6 +71,8 @@ public sealed class Matcher
             // At another rate nothing may be missing, extra or moved, but for the first strokes that may be left out.
             leastPresent = factor == Factor.One ? 0 : required - rules.Elision;
             mostExtra = factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Extra : 0;
+            // A kick under the crash that ends it is not too much.
+            if (rules.Ending == EndingRule.CrashToo) mostExtra += 1;
             leading = Math.Min(pattern.Moments.Length, rules.Elision > 2 ? rules.Elision + 1 : 3);
             Length = factor.ScaleUp(pattern.Span);
         }

@@ -28,7 +28,7 @@ public sealed record Passage(MeterCycle Meters, int Bars, ImmutableArray<Stroke>
     public IReadOnlyList<TempoChange> Tempos => Tempo is { } tempo ? [new(Tick.Zero, tempo), .. TempoChanges] : [];
 
     /// <summary>What the drummer played: echoes are left out.</summary>
-    public Passage Played => Strokes.Any(s => s.Echo) ? this with { Strokes = Strokes.RemoveAll(s => s.Echo) } : this;
+    public Passage Played() => Strokes.Any(s => s.Echo) ? this with { Strokes = Strokes.RemoveAll(s => s.Echo) } : this;
 
     /// <summary>How loud the kit is at a stroke, in steps from mf.</summary>
     public double LevelOf(Stroke stroke) => Levels.At(stroke.At, stroke.Voice);

@@ -24,7 +24,7 @@ public sealed record Ladder(double Start, double Goal, int Rung, int Clean, int 
     /// <summary>From the tempo at which the busiest limb has a comfortable number of strokes a second, at most the goal and not under 30.</summary>
     public static Ladder For(Passage passage, Bpm goal)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         var peak = Playability.Of(passage, StickingSettings.Usual with { Tempo = goal }).Limbs.Select(l => l.Peak).DefaultIfEmpty(0).Max();
         var start = peak <= Comfortable ? goal.Value * 0.8 : goal.Value * Comfortable / peak;
         return new(Tenth(Math.Clamp(start, Math.Min(30, goal.Value), goal.Value)), goal.Value, 0, 0, 0, false);

@@ -18,7 +18,7 @@ public static class TakenApart
     /// <summary>Cut where the drum changes after a run on one, and at bar lines; each part goes on to the first stroke of the next.</summary>
     public static IReadOnlyList<Part> Parts(Passage passage)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         if (passage.Strokes.IsEmpty) return [];
         var joints = new SortedSet<int>();
         for (var bar = 1; bar < passage.Bars; bar++) joints.Add(passage.Meters.StartOf(bar).Value);
@@ -39,7 +39,7 @@ public static class TakenApart
     /// <summary>Feet; hands on one drum; on their drums; with accents; with everything. Layers that would be the same as the one before are left out.</summary>
     public static IReadOnlyList<Layer> Layers(Passage passage)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         var plain = passage.Strokes.Where(s => s.Dynamic != Dynamic.Ghost).Select(s => s with { Dynamic = Dynamic.Normal, Ornaments = Ornaments.None }).ToList();
         var hands = plain.Where(s => s.Voice.Limbs == LimbClass.Hand).ToList();
         (string Name, IEnumerable<Stroke> Strokes)[] layers =

@@ -12,7 +12,7 @@ public static class Variations
 {
     public static IReadOnlyList<Variation> Of(Passage passage, int seed)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         if (passage.Strokes.IsEmpty) return [];
         var random = new Random(seed);
         var made = new List<Variation?>

@@ -15,7 +15,7 @@ public sealed record Markers(string Name, ImmutableArray<Tick> At)
     /// <summary>What a passage proposes by itself (rhythm.md, "Grouping"): accents, each voice, each limb, pairs. Those without a moment are left out.</summary>
     public static IReadOnlyList<Markers> Of(Passage passage)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         var all = new List<Markers> { Named(Accents, passage.Strokes.Where(s => s.Dynamic == Dynamic.Accent).Select(s => s.At)) };
         all.AddRange(passage.Voices.Select(voice => Named(voice.Code, passage.Strokes.Where(s => s.Voice == voice).Select(s => s.At))));
         all.AddRange(Limbs.Select(limb => Named(limb, passage.Strokes.Where(s => s.Limb == limb).Select(s => s.At))));

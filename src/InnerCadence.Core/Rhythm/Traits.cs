@@ -20,7 +20,7 @@ public sealed record Traits(
     /// <summary>Nothing of a passage without strokes.</summary>
     public static Traits? Of(Passage passage)
     {
-        passage = passage.Played;
+        passage = passage.Played();
         if (passage.Strokes.IsEmpty) return null;
         var (first, last) = (passage.Strokes[0], passage.Strokes[^1]);
         var moments = passage.Strokes.GroupBy(s => s.At).ToList();

@@ -12,7 +12,7 @@ internal sealed class StickingWriter
     public StickingWriter(Passage passage)
     {
         this.passage = passage;
-        passage = passage.Played;
+        passage = passage.Played();
         letters = Covered(passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At));
         CanStandForMarks = letters.Values.Any(l => l != '-');
         IsNeeded = letters.Values.Any(l => l is 'r' or 'l');
