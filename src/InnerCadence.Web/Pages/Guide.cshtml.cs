@@ -1,5 +1,7 @@
 using System.Reflection;
 using Markdig;
+using Markdig.Renderers.Html;
+using Markdig.Syntax;
 using Microsoft.AspNetCore.Html;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -12,7 +14,11 @@ public sealed class GuideModel : PageModel
     {
         using var stream = Assembly.GetExecutingAssembly().GetManifestResourceStream("count-lines.md")!;
         using var reader = new StreamReader(stream);
-        return new HtmlString(Markdown.ToHtml(reader.ReadToEnd(), new MarkdownPipelineBuilder().UsePipeTables().Build()));
+        var pipeline = new MarkdownPipelineBuilder().UsePipeTables().Build();
+        var text = Markdown.Parse(reader.ReadToEnd(), pipeline);
+        // A long example scrolls, by keys too.
+        foreach (var example in text.Descendants<CodeBlock>()) example.GetAttributes().AddProperty("tabindex", "0");
+        return new HtmlString(text.ToHtml(pipeline));
     });
 
     public IHtmlContent Text => Rendered.Value;
