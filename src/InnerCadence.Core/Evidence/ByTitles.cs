@@ -136,15 +136,19 @@ public sealed record TimesAsOften(Interval Interval, double P, Estimate One, Est
     public static TimesAsOften Of(Estimate one, Estimate two)
     {
         double events = one.Events / one.DesignEffect, bars = one.Amount / one.DesignEffect, others = two.Events / two.DesignEffect, otherBars = two.Amount / two.DesignEffect;
-        double Ratio(double share) => share >= 1 ? double.PositiveInfinity : share / (1 - share) * otherBars / bars;
         // The wider tail leaves out less.
         var wider = one.Widened(Estimate.Usual) <= two.Widened(Estimate.Usual) ? one : two;
         var tail = wider.Widened(Estimate.Usual);
-        var low = one.Events == 0 ? 0 : Beta.InvCDF(events, others + 1, tail);
-        var high = two.Events == 0 ? 1 : Beta.InvCDF(events + 1, others, 1 - tail);
+        // The upper end is the lower one of the other side: a share close to 1 has fewer digits than what is left of it.
+        var low = one.Events == 0 ? 0 : Ratio(Beta.InvCDF(events, others + 1, tail), otherBars / bars);
+        var high = two.Events == 0 ? double.PositiveInfinity : 1 / Ratio(Beta.InvCDF(others, events + 1, tail), bars / otherBars);
         var value = two.Events == 0 ? double.PositiveInfinity : one.Events / one.Amount / (two.Events / two.Amount);
-        var equal = bars / (bars + otherBars);
-        var nearer = value >= 1 ? Beta.CDF(events, others + 1, equal) : 1 - Beta.CDF(events + 1, others, equal);
-        return new(new(value, Ratio(low), Ratio(high)), Math.Min(1, 2 * wider.Unwidened(Math.Min(nearer, 1))), one, two);
+        // Each tail from its own side: taken from 1, a tail of 1e-17 would be none, though with few titles p is then far from 0.
+        var nearer = value >= 1
+            ? Beta.CDF(events, others + 1, bars / (bars + otherBars))
+            : Beta.CDF(others, events + 1, otherBars / (bars + otherBars));
+        return new(new(value, low, high), Math.Min(1, 2 * wider.Unwidened(Math.Min(nearer, 1))), one, two);
+
+        static double Ratio(double share, double amounts) => share / (1 - share) * amounts;
     }
 }

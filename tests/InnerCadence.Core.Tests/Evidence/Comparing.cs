@@ -75,7 +75,7 @@ public class Comparing
         var apart = times.Interval.Low > 1 || times.Interval.High < 1;
         if (Math.Abs(times.P - 0.05) > 1e-6) (times.P < 0.05).ShouldBe(apart);
         var mirror = TimesAsOften.Of(two, one)!;
-        mirror.P.ShouldBe(times.P, 1e-5);
+        mirror.P.ShouldBe(times.P, 1e-9);
         if (times.Interval.Low > 0) mirror.Interval.High.ShouldBe(1 / times.Interval.Low, mirror.Interval.High * 1e-6);
     });
 
