@@ -52,11 +52,21 @@ public sealed class Voice : IEquatable<Voice>, IComparable<Voice>
     public static readonly Voice FloorTom2 = new(27, "F2", "floor tom 2", Family.Tom, LimbClass.Hand, "floor 2", "floor-tom 2");
     public static readonly Voice Ensemble = new(32, "EN", "band", Family.Ensemble, LimbClass.None, "ensemble");
 
+    /// <summary>Its name where it is chosen from a list: a tom or a cymbal of no known kind says so.</summary>
+    public string NameInLists => IsUnknownKind ? $"{Name}, not known which" : Name;
+
     /// <summary>Every standard voice, in canonical order.</summary>
     public static IReadOnlyList<Voice> All { get; } =
     [
         Crash, Crash2, China, Splash, Cymbal, Ride, RideBell, Cowbell, Hat, Tom1, Tom2, Tom3, Tom4, AnyTom, FloorTom, FloorTom2,
         Snare, CrossStick, Kick, HatFoot, Ensemble,
+    ];
+
+    /// <summary>Every standard voice, those of most grooves first: the order in which a line is offered.</summary>
+    public static IReadOnlyList<Voice> AsOffered { get; } =
+    [
+        Hat, Snare, Kick, Ride, Crash, Tom1, Tom2, Tom3, FloorTom, HatFoot, CrossStick, RideBell, Cowbell, Crash2, Splash, China, Cymbal, AnyTom,
+        Tom4, FloorTom2, Ensemble,
     ];
 
     /// <summary>An instrument of one's own, P1 to P8.</summary>

@@ -3,6 +3,12 @@ namespace InnerCadence.Core.Text;
 /// <summary>One line of a text without its comment. Characters stand in the columns where they were typed.</summary>
 internal readonly record struct SourceLine(int Number, string Text)
 {
+    /// <summary>Where the looks of its parts are gathered; nowhere if nobody looks.</summary>
+    public Looks? Looks { get; init; }
+
+    /// <summary>Says how a part of the line looks.</summary>
+    public void Is(Look look, int start, int length) => Looks?.Add(look, new(Number, start + 1, length));
+
     public TextSpan Span(int start, int length) => new(Number, start + 1, Math.Max(1, length));
 
     public TextSpan Whole
@@ -22,7 +28,7 @@ internal static class SourceText
 
     /// <summary>Lines with comments taken off and typographic characters read as their plain ones, column for column.</summary>
     /// <param name="comments">Whether # starts one; in a tab it is a sign.</param>
-    public static List<SourceLine> Lines(string text, bool comments = true)
+    public static List<SourceLine> Lines(string text, bool comments = true, Looks? looks = null)
     {
         var lines = new List<SourceLine>();
         var number = 0;
@@ -30,11 +36,16 @@ internal static class SourceText
         {
             var line = raw.TrimEnd('\r');
             var comment = comments ? line.IndexOf('#') : -1;
-            if (comment >= 0) line = line[..comment];
-            lines.Add(new(++number, string.Create(line.Length, line, (to, from) =>
+            number++;
+            if (comment >= 0)
+            {
+                looks?.Add(Look.Comment, new(number, comment + 1, line.Length - comment));
+                line = line[..comment];
+            }
+            lines.Add(new(number, string.Create(line.Length, line, (to, from) =>
             {
                 for (var i = 0; i < from.Length; i++) to[i] = Plain(from[i]);
-            })));
+            })) { Looks = looks });
         }
         return lines;
     }

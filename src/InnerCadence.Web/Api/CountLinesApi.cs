@@ -82,7 +82,7 @@ public static class CountLinesApi
                 _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices }).AsJson(),
             },
             Places = edit ? [.. read.Places.Select(p => new object[] { p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column, p.Words.Length })] : null,
-            Colours = edit ? [.. Colouring.Of(request.Text).Select(c => new object[] { c.At.Line, c.At.Column, c.At.Length, c.Look.ToString().ToLowerInvariant() })] : null,
+            Colours = edit ? [.. read.Looks.Select(c => new object[] { c.At.Line, c.At.Column, c.At.Length, c.Look.ToString().ToLowerInvariant() })] : null,
         });
     }
 

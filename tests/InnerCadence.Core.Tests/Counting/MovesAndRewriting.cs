@@ -2,6 +2,7 @@ using CsCheck;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Tests.Counting;
 
@@ -119,7 +120,7 @@ public class MovesAndRewriting
         Gen.OneOf(Gen.String[Gen.Char["HSN:1234e&a|%(>o)#x\n 8ths@{}[]_-*?"], 0, 80], Gen.Const(Groove)).Sample(text =>
         {
             var lines = text.Split('\n');
-            var spans = Colouring.Of(text);
+            var spans = CountLines.Parse(text).Looks;
             foreach (var (at, _) in spans)
             {
                 at.Length.ShouldBePositive();
@@ -132,13 +133,28 @@ public class MovesAndRewriting
     [Fact]
     public void Voices_directives_comments_ghosts_and_marks_have_looks_of_their_own()
     {
-        var looks = Colouring.Of("tempo 96\nSN: 2> (2a) | %  # soft\n").Select(c => (c.At.Line, c.At.Column, c.At.Length, c.Look)).ToList();
+        var looks = CountLines.Parse("tempo 96\nSN: 2> (2a) | %  # soft\n").Looks.Select(c => (c.At.Line, c.At.Column, c.At.Length, c.Look)).ToList();
         looks.ShouldBe([(1, 1, 5, Look.Directive), (2, 1, 2, Look.Voice), (2, 6, 1, Look.Mark), (2, 8, 4, Look.Ghost), (2, 13, 1, Look.Bar), (2, 15, 1, Look.Bar), (2, 18, 6, Look.Comment)]);
     }
 
+    [Theory]
+    [InlineData("HH: 8ths@1-2> | %x2", new[] { "HH Voice", "8ths@1-2 Run", "> Mark", "| Bar", "%x2 Bar" })]
+    [InlineData("lick 16t @3\nST: R Lf (R)\nON: SN T1 | SN", new[] { "lick Directive", "ST Voice", "f Mark", "R Ghost", "ON Voice", "| Bar" })]
+    [InlineData("LV: 1 p < 4 f || %*", new[] { "LV Voice", "|| Bar", "%* Bar" })]
+    [InlineData("SN: 2fT1?? (1 2", new[] { "SN Voice", "fT1?? Mark", "(1 2 Ghost" })]
+    public void Looks_are_what_the_reader_understood(string text, string[] looks)
+    {
+        var lines = text.Split('\n');
+        CountLines.Parse(text).Looks.Select(l => $"{lines[l.At.Line - 1].Substring(l.At.Column - 1, l.At.Length)} {l.Look}").ShouldBe(looks);
+    }
+
+    [Fact]
+    public void A_word_that_is_no_voice_and_a_count_that_is_none_have_no_look() =>
+        CountLines.Parse("XY: 1 2>\nSN: 2> 9banana>").Looks.Select(l => (l.At.Line, l.Look)).ShouldBe([(2, Look.Voice), (2, Look.Mark)]);
+
     [Fact]
     public void What_lies_beyond_the_limit_of_a_text_is_not_coloured() =>
-        Colouring.Of(new string('(', 3_000_000)).ShouldAllBe(c => c.At.Column <= 64 * 1024);
+        CountLines.Parse(new string('(', 3_000_000)).Looks.ShouldAllBe(c => c.At.Column <= 64 * 1024);
 
     [Fact]
     public void Every_stroke_knows_the_words_that_wrote_it()

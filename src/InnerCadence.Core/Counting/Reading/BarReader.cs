@@ -12,7 +12,7 @@ internal static class BarReader
     {
         var reader = new TokenReader(line, voice, said, problems);
         var bars = new List<BarText>();
-        foreach (var (from, to) in BarLines.Split(line.Text, start, said.Language))
+        foreach (var (from, to) in BarLines.Split(line, start, said.Language))
         {
             if (bars.Count > 0 && bars[^1].Kind == BarKind.RepeatToEnd)
                 problems.Error(bars[^1].At, "%* repeats up to the end of the passage: nothing can follow it in its line. Write %x and a number instead.");
@@ -105,7 +105,8 @@ internal static class BarReader
             }
             else if (c == ')')
             {
-                if (open is null) problems.Error(line.Span(i, 1), "This ‘)’ closes nothing: write ‘(’ before the ghosted places of this bar.");
+                if (open is { } opened) line.Is(Look.Ghost, opened, i + 1 - opened);
+                else problems.Error(line.Span(i, 1), "This ‘)’ closes nothing: write ‘(’ before the ghosted places of this bar.");
                 open = null;
                 i++;
             }
@@ -121,7 +122,9 @@ internal static class BarReader
                 words.Add((start, text[start..i].TrimEnd(), open is not null));
             }
         }
-        if (open is { } bracket) problems.Error(line.Span(bracket, 1), "This ‘(’ is not closed in its bar: write ‘)’ after the last ghosted place.");
+        if (open is not { } bracket) return words;
+        line.Is(Look.Ghost, bracket, text.AsSpan(bracket, to - bracket).TrimEnd().Length);
+        problems.Error(line.Span(bracket, 1), "This ‘(’ is not closed in its bar: write ‘)’ after the last ghosted place.");
         return words;
     }
 

@@ -15,6 +15,9 @@ public sealed record CountText(string? Title, Passage Passage, IReadOnlyList<Pro
     /// <summary>The words that wrote each stroke: where they stand, so that a text and its picture can point at each other.</summary>
     public IReadOnlyList<(Tick At, Voice Voice, TextSpan Words)> Places { get; init; } = [];
 
+    /// <summary>How the parts of the text look, in its order and without overlaps; a plain count has no look of its own.</summary>
+    public IReadOnlyList<(TextSpan At, Look Look)> Looks { get; init; } = [];
+
     /// <summary>Voices that have a line or sound, in canonical order: also those that are silent so far.</summary>
     public IReadOnlyList<Voice> Voices { get; init; } = [];
 
@@ -46,7 +49,8 @@ public static partial class CountLines
             problems.Error(new(1, 1, 1), "The text is longer than 64 KiB; what comes after is not read. Split it into several passages.");
             text = text[..SourceText.Limit];
         }
-        var (said, rest) = Directives.Read(SourceText.Lines(text), language, problems);
+        var looks = new Looks();
+        var (said, rest) = Directives.Read(SourceText.Lines(text, looks: looks), language, problems);
         var written = rest.Where(line => !string.IsNullOrWhiteSpace(line.Text)).ToList();
         if (written.Count > MostLines)
             problems.Error(written[MostLines].Whole, $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one line, divided by |.");
@@ -93,6 +97,7 @@ public static partial class CountLines
         return new(said.Title, passage, problems.InOrder)
         {
             Places = places,
+            Looks = looks.InOrder(),
             Voices = [.. lines.Select(line => line.Voice).Concat(passage.Voices).Distinct().Order()],
             LinesOf = lines.ToLookup(line => line.Voice, line => line.At.Line),
             HasShared = parts.Hands is not null || parts.Feet is not null || licks.Count > 0,
@@ -114,6 +119,7 @@ public static partial class CountLines
                 : $"‘{word.Value}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD, or a word such as snare.");
             return null;
         }
+        line.Is(Look.Voice, word.Index, word.Length);
         return new(line.Span(word.Index, word.Length), line.Span(line.Text.TrimEnd().Length, 0) with { Length = 0 }, voice, BarReader.Read(line, head.Length, voice, said, problems));
     }
 

@@ -39,6 +39,7 @@ internal sealed partial class Directives
                 rest.Add(line);
                 continue;
             }
+            line.Is(Look.Directive, match.Groups["word"].Index, match.Groups["word"].Length);
             var word = match.Groups["word"].Value.ToLowerInvariant() switch { "" => "meter", "bpm" => "tempo", var own => own };
             var key = word == "voice" ? "voice " + match.Groups["rest"].Value.Split(' ')[0].ToUpperInvariant() : word;
             // A pickup and a change of tempo name places, whose meters may be said after them.

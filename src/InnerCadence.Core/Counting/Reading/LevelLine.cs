@@ -25,6 +25,7 @@ internal sealed partial class LevelLine
         foreach (var line in lines)
         {
             var head = Head().Match(line.Text);
+            line.Is(Look.Voice, head.Groups["sign"].Index, head.Groups["sign"].Length);
             if (VoicesOf(line, head.Groups["voices"], said, problems) is not { } voices) continue;
             var taken = voices.IsEmpty ? [""] : voices.Select(v => v.Code).ToArray();
             if (taken.FirstOrDefault(lineOf.ContainsKey) is { } twice)
@@ -58,7 +59,7 @@ internal sealed partial class LevelLine
     {
         var errors = problems.Errors;
         var (index, last) = (0, new List<Entry>());
-        foreach (var (from, to) in BarLines.Split(line.Text, start, said.Language))
+        foreach (var (from, to) in BarLines.Split(line, start, said.Language))
         {
             var text = line.Text[from..to].Trim();
             var at = line.Span(from + line.Text[from..to].Length - line.Text[from..to].TrimStart().Length, text.Length);
@@ -174,7 +175,7 @@ internal sealed partial class LevelLine
         public (char Sign, TextSpan At)? Hairpin { get; init; }
     }
 
-    [GeneratedRegex(@"^\s*LV(?<voices>(?:[\s,]+[^:|]*)?)\s*:", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*(?<sign>LV)(?<voices>(?:[\s,]+[^:|]*)?)\s*:", RegexOptions.IgnoreCase)]
     private static partial Regex Head();
 
     [GeneratedRegex(@"[^\s,]+")]

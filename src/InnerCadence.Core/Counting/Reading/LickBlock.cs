@@ -29,7 +29,12 @@ internal sealed partial class LickReader(Directives said, Problems problems)
 {
     private const int MostColumns = 4096;
 
-    public static bool IsHead(string text) => Head().IsMatch(text);
+    public static bool IsHead(SourceLine line)
+    {
+        if (Head().Match(line.Text) is not { Success: true } head) return false;
+        line.Is(Look.Directive, head.Groups["word"].Index, head.Groups["word"].Length);
+        return true;
+    }
 
     public LickBlock? Read(SourceLine head, SourceLine? letterLine, SourceLine? drumLine)
     {
@@ -169,6 +174,7 @@ internal sealed partial class LickReader(Directives said, Problems problems)
                 while (end < text.Length && text[end] is not (' ' or '|' or '(' or ')' or '.' or 'R' or 'L' or 'B' or 'K' or 'H' or 'l' or '-'))
                     end = text[end] switch { 'f' or 'd' when IsGrace(text, end + 1) => end + 3, '{' when text.IndexOf('}', end) is var close and > 0 => close + 1, '_' => EndOfWord(text, end), _ => end + 1 };
                 columns.Add(new(char.ToUpperInvariant(c), char.IsLower(c), ghost, text[i..end], line.Span(i, end - i)));
+                if (ghost) line.Is(Look.Ghost, i, end - i);
                 i = end;
             }
             else
@@ -200,7 +206,12 @@ internal sealed partial class LickReader(Directives said, Problems problems)
             if (word == "(") ghost = true;
             else if (word == ")") ghost = false;
             else if (word == ".") columns.Add(new('.', false, ghost, word, at));
-            else if (word != "|" && ReadDrum(word, at, ghost, carryMarks) is { } column) columns.Add(column);
+            else if (word == "|") line.Is(Look.Bar, match.Index, 1);
+            else if (ReadDrum(word, at, ghost, carryMarks) is { } column)
+            {
+                columns.Add(column);
+                if (ghost) line.Is(Look.Ghost, match.Index, match.Length);
+            }
         }
         return columns;
     }
@@ -242,7 +253,7 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         public int MarksTo { get; init; } = Word.Length;
     }
 
-    [GeneratedRegex(@"^\s*lick\b", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*(?<word>lick)\b", RegexOptions.IgnoreCase)]
     private static partial Regex Head();
 
     [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>" + RunUnit.Signs + "|" + RunUnit.Words + @")(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?(?:\s+x(?<times>\d{1,4}|\*))?\s*$", RegexOptions.IgnoreCase)]

@@ -16,10 +16,13 @@ internal sealed partial record Parts(
         SourceLine? hands = null, feet = null;
         foreach (var line in lines)
         {
-            if (LickReader.IsHead(line.Text)) licks.Add((line, null, null));
+            if (LickReader.IsHead(line)) licks.Add((line, null, null));
             else if (language == Language.Second && LevelLine.IsHead(line.Text)) levels.Add(line);
             else if (Word().Match(line.Text) is not { Success: true } match) voices.Add(line);
-            else switch (match.Groups["word"].Value.ToUpperInvariant())
+            else
+            {
+                line.Is(Look.Voice, match.Groups["word"].Index, match.Groups["word"].Length);
+                switch (match.Groups["word"].Value.ToUpperInvariant())
                 {
                     case "ST" when licks.Count > 0 && licks[^1].Letters is null:
                         licks[^1] = licks[^1] with { Letters = line };
@@ -39,6 +42,7 @@ internal sealed partial record Parts(
                         feet ??= line;
                         break;
                 }
+            }
         }
         return new(voices, hands, feet, licks, levels);
     }

@@ -20,7 +20,7 @@ internal sealed partial class StickingLine
         (this.line, this.feet, this.problems) = (line, feet, problems);
         var start = line.Text.IndexOf(':') + 1;
         inBars = line.Text.IndexOf('|', start) >= 0;
-        bars = [.. BarLines.Split(line.Text, start, language).Select(Read)];
+        bars = [.. BarLines.Split(line, start, language).Select(Read)];
     }
 
     /// <summary>The strokes with their hands or feet.</summary>

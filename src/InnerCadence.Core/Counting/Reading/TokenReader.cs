@@ -74,6 +74,7 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
                 return null;
             }
         }
+        if (!ghost) line.Looks?.Add(Look.Run, at with { Length = position });
         return ReadMarks(at, word, position, ghost) is { } marks ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks) : null;
     }
 
@@ -177,9 +178,16 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
     /// <param name="end">Where the marks end; the end of the word if not said.</param>
     public Marks? ReadMarks(TextSpan at, string word, int position, bool ghost, int? end = null)
     {
+        var marks = MarksOf(at, word, position, ghost, end ?? word.Length);
+        if (marks is not null && !ghost) line.Looks?.Add(Look.Mark, at with { Column = at.Column + position, Length = (end ?? word.Length) - position });
+        return marks;
+    }
+
+    private Marks? MarksOf(TextSpan at, string word, int position, bool ghost, int end)
+    {
         var marks = ghost ? Marks.None with { Dynamic = Dynamic.Ghost } : Marks.None;
         var afterOrnament = false;
-        while (position < (end ?? word.Length))
+        while (position < end)
         {
             var mark = word[position];
             var here = new TextSpan(at.Line, at.Column + position, 1);
@@ -210,14 +218,14 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
                     break;
                 case 'f' or 'd' or 'z' or 'r' or 'c':
                     (marks, afterOrnament) = (marks with { Ornaments = marks.Ornaments | OrnamentOf(mark) }, true);
-                    if (mark is not ('f' or 'd') || CodeAt(word, position + 1, end ?? word.Length) is not { } code) break;
+                    if (mark is not ('f' or 'd') || CodeAt(word, position + 1, end) is not { } code) break;
                     if (GraceOf(marks, code, new(at.Line, here.Column + 1, code.Length)) is not { } grace) return null;
                     (marks, position) = (marks with { Grace = grace }, position + code.Length);
                     break;
                 case '=' when said.Language == Language.Second:
                     marks = marks with { Echo = true };
                     break;
-                case '?' when said.Language == Language.Second && position + 1 < (end ?? word.Length) && word[position + 1] == '?':
+                case '?' when said.Language == Language.Second && position + 1 < end && word[position + 1] == '?':
                     if (!mayDoubt)
                     {
                         problems.Error(here with { Length = 2 }, "?? says that an ornament is unsure and stands straight after one, as in 4f??: write ? for a stroke that is unsure.", "?");

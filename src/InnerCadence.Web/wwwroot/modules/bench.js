@@ -23,7 +23,7 @@ function write(now, caret = null) {
   while (start < old.length && start < now.length && old[start] === now[start]) start++;
   let end = 0;
   while (end < old.length - start && end < now.length - start && old[old.length - 1 - end] === now[now.length - 1 - end]) end++;
-  const before = document.activeElement;
+  const before = /** @type {HTMLElement | null} */ (document.activeElement);
   text.focus({ preventScroll: true });
   text.setSelectionRange(start, old.length - end);
   const put = now.slice(start, now.length - end);

@@ -147,7 +147,7 @@ function firstWords(text) {
 function when(draft) { return new Date(draft.at).toLocaleString(); }
 
 function read(key) {
-  try { return JSON.parse(localStorage.getItem(key)); } catch { return null; }
+  try { return JSON.parse(localStorage.getItem(key) ?? "null"); } catch { return null; }
 }
 
 function drafts() {

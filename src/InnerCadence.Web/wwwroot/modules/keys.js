@@ -1,7 +1,8 @@
 // Keys that work on every page: / to jump, ? for the list of keys, and one letter for each action that a page offers.
 document.addEventListener("keydown", (event) => {
+  const target = /** @type {HTMLElement} */ (event.target);
   if (event.ctrlKey || event.metaKey || event.altKey) {
-    const form = event.key === "Enter" && event.ctrlKey ? event.target.closest("form") : null;
+    const form = event.key === "Enter" && event.ctrlKey ? target.closest("form") : null;
     if (form) {
       event.preventDefault();
       // After the key has been dealt with: a form sent while Control is down would open in another tab.
@@ -9,8 +10,8 @@ document.addEventListener("keydown", (event) => {
     }
     return;
   }
-  if (event.target.matches("input, textarea, select")) {
-    if (event.key === "Escape") event.target.blur();
+  if (target.matches("input, textarea, select")) {
+    if (event.key === "Escape") target.blur();
     return;
   }
   if (event.key === "/") {

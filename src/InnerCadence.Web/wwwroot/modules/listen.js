@@ -46,7 +46,7 @@ if (audio) {
     requestAnimationFrame(watch);
   })();
 
-  let down = null;
+  let down = NaN; // where a pointer went down, in pixels
   strip.addEventListener("pointerdown", (event) => { down = event.clientX; });
   strip.addEventListener("click", (event) => {
     if (event.target.closest("a") || Math.abs(event.clientX - down) > 3) return;
@@ -92,6 +92,7 @@ by("measure").addEventListener("click", async () => {
   const context = new AudioContext();
   await context.resume();
   const late = [];
+  /** @type {number | null} */
   let sounded = null;
   const answer = (event) => {
     if (event.type === "keydown" && event.key !== " ") return;
@@ -115,7 +116,7 @@ by("measure").addEventListener("click", async () => {
     by("measured").removeEventListener("click", answer);
     const middle = Math.round(late.sort((a, b) => a - b)[4]);
     by("reaction").value = String(middle);
-    localStorage.setItem(kept, middle);
+    localStorage.setItem(kept, String(middle));
     by("measured").textContent = `${middle} ms; it is taken off every stamp.`;
     context.close();
   };

@@ -37,7 +37,7 @@ export function mixer(root, section) {
       const volume = document.createElement("input");
       Object.assign(volume, { type: "range", min: 0, max: 150, value: (level.get(code) ?? 1) * 100 });
       volume.setAttribute("aria-label", `Level of ${name} in percent`);
-      volume.addEventListener("input", () => level.set(code, volume.value / 100));
+      volume.addEventListener("input", () => level.set(code, Number(volume.value) / 100));
       const sight = document.createElement("select");
       sight.className = "form-select";
       sight.setAttribute("aria-label", `How ${name} is shown`);
@@ -79,7 +79,7 @@ export function mixer(root, section) {
   }
 
   if (layer) {
-    layer.append(...layers.map((name, i) => new Option(name, i)));
+    layer.append(...layers.map((name, i) => new Option(name, String(i))));
     layer.addEventListener("change", look);
     section()?.addEventListener("redrawn", drawn);
     drawn();

@@ -1,11 +1,10 @@
-// The count lines as they are typed: colours behind the letters, voices completed, keys for the common moves, beads lit under the caret.
-const voices = [
-  ["HH", "hat"], ["SN", "snare"], ["BD", "kick"], ["RD", "ride"], ["CR", "crash"], ["T1", "tom 1"], ["T2", "tom 2"], ["T3", "tom 3"], ["FT", "floor tom"], ["HF", "hat foot"],
-  ["XS", "cross-stick"], ["RB", "ride bell"], ["CB", "cowbell"], ["C2", "crash 2"], ["SP", "splash"], ["CH", "china"], ["CY", "cymbal, not known which"], ["TT", "tom, not known which"], ["EN", "band"], ["ST", "hands"],
-];
+// The count lines as they are typed: colours behind the letters, beads lit under the caret, a line for a voice that has none.
+import { completion, voicesOf } from "./completion.js";
+import { moves } from "./moves.js";
 
+/** @param {any} page The bench. */
 export function paper(page) {
-  const { text, strands, write, move } = page;
+  const { text, strands, write } = page;
   const under = document.createElement("pre");
   under.className = "under counts";
   under.setAttribute("aria-hidden", "true");
@@ -13,20 +12,13 @@ export function paper(page) {
   frame.className = "paper";
   text.before(frame);
   frame.append(under, text);
-  const list = document.createElement("ul");
-  list.className = "completion";
-  list.id = "completion";
-  list.setAttribute("role", "listbox");
-  list.setAttribute("aria-label", "Voices");
-  // A field of several lines is no combobox by its role, but says the same of itself.
-  text.setAttribute("aria-autocomplete", "list");
-  text.setAttribute("aria-haspopup", "listbox");
-  text.setAttribute("aria-controls", list.id);
-  list.hidden = true;
-  frame.append(list);
+  const add = document.getElementById("add-line");
+  const complete = completion(text, frame, voicesOf(add), write);
 
+  /** @type {{colours: any[], places: any[], problems: any[]}} */
   let answer = { colours: [], places: [], problems: [] };
   const looks = new Map(); // a line's text -> its colours, so that what is typed next keeps them
+  /** @type {any[]} */
   let lit = [];
 
   function paint(read, typed) {
@@ -105,53 +97,7 @@ export function paper(page) {
     if (bead) light(answer.places.filter(([tick, voice]) => tick === Number(bead.dataset.tick) && voice === bead.dataset.voice));
   });
   strands.addEventListener("pointerleave", () => light([]));
-  // Whoever comes back at once goes on choosing.
-  text.addEventListener("blur", () => { light([]); setTimeout(() => { if (document.activeElement !== text) close(); }, 150); });
-
-  // Completion: at the start of a line, the voices that begin like what is typed.
-  let options = [];
-  let marked = 0;
-  function offer() {
-    const [, column] = at(text.selectionStart);
-    const line = text.value.split("\n")[at(text.selectionStart)[0] - 1];
-    const typed = line.slice(0, column - 1);
-    if (!/^\s*[A-Za-z]\w?$/.test(typed) || line.slice(column - 1).trim()) return close();
-    const word = typed.trim().toLowerCase();
-    options = voices.filter(([code, name]) => code.toLowerCase().startsWith(word) || name.startsWith(word)).slice(0, 6);
-    if (!options.length) return close();
-    marked = 0;
-    show();
-  }
-  function show() {
-    list.hidden = false;
-    list.replaceChildren(...options.map(([code, name], i) => {
-      const item = document.createElement("li");
-      item.id = `completion-${i}`;
-      item.setAttribute("role", "option");
-      item.setAttribute("aria-selected", i === marked);
-      item.textContent = `${code}  ${name}`;
-      item.addEventListener("pointerdown", (event) => { event.preventDefault(); take(i); });
-      return item;
-    }));
-    text.setAttribute("aria-activedescendant", `completion-${marked}`);
-    const row = at(text.selectionStart)[0];
-    const height = parseFloat(getComputedStyle(text).lineHeight);
-    list.style.top = `${10 + row * height - text.scrollTop}px`;
-  }
-  function close() {
-    list.hidden = true;
-    options = [];
-    text.removeAttribute("aria-activedescendant");
-  }
-  function take(i) {
-    const [code] = options[i];
-    const lines = text.value.split("\n");
-    const row = at(text.selectionStart)[0] - 1;
-    lines[row] = `${code}: `;
-    const caret = lines.slice(0, row + 1).join("\n").length;
-    close();
-    write(lines.join("\n"), caret);
-  }
+  text.addEventListener("blur", () => light([]));
 
   /** A line for a voice that has none: as many silent bars as the passage has, the caret in the first. */
   function addLine(code) {
@@ -164,57 +110,12 @@ export function paper(page) {
     text.setSelectionRange(head.length, head.length + 1);
   }
 
-  // Moves of the hand: Alt and a letter, on the strokes under the caret or in the selection.
-  const moves = {
-    KeyX: () => strokes("remove"), KeyG: () => strokes("ghost"), KeyA: () => strokes("accent"), KeyO: () => strokes("open"),
-    Comma: () => shift(-1), Period: () => shift(1), KeyB: repeatBar, KeyF: () => page.fixFirst(), KeyL: () => document.getElementById("add-line").focus(),
-  };
-  function strokes(what) {
-    const found = chosen();
-    if (found.length) again(() => move({ do: what, strokes: found }));
-  }
-  function shift(direction) {
-    const found = chosen();
-    if (!found.length) return;
-    const cells = [...strands.querySelectorAll(".cell")].map((cell) => Number(cell.dataset.tick));
-    const i = cells.findLastIndex((tick) => tick <= found[0].at);
-    const to = direction > 0 ? cells[i + 1] : cells[i] < found[0].at ? cells[i] : cells[i - 1];
-    if (to !== undefined) again(() => move({ do: "shift", strokes: found, by: to - found[0].at }));
-  }
-  function repeatBar() {
-    const found = chosen();
-    const starts = JSON.parse(strands.querySelector("svg")?.dataset.bars ?? "[]");
-    const bar = found.length ? starts.findLastIndex((tick) => tick <= found[0].at) + 1 : starts.length;
-    if (bar > 0) again(() => move({ do: "repeat-bar", bar }));
-  }
-  // The caret stays by what it was on.
-  async function again(does) {
-    const caret = text.selectionStart;
-    if (await does()) text.setSelectionRange(caret, caret);
-  }
-
-  text.addEventListener("keydown", (event) => {
-    if (!list.hidden) {
-      if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-        event.preventDefault();
-        marked = (marked + (event.key === "ArrowDown" ? 1 : options.length - 1)) % options.length;
-        show();
-        return;
-      }
-      if (event.key === "Tab" || event.key === "Enter") { event.preventDefault(); take(marked); return; }
-      if (event.key === "Escape") { event.stopPropagation(); close(); return; }
-    }
-    if (event.altKey && !event.ctrlKey && !event.metaKey && moves[event.code]) {
-      event.preventDefault();
-      moves[event.code]();
-    }
-  });
-  text.addEventListener("input", () => { grow(); repaint(); offer(); });
+  const move = moves(page, chosen);
+  text.addEventListener("keydown", (event) => { if (!complete.key(event)) move(event); });
+  text.addEventListener("input", () => { grow(); repaint(); });
   text.addEventListener("scroll", follow);
   new ResizeObserver(() => { under.style.height = `${text.offsetHeight}px`; }).observe(text);
 
-  const add = document.getElementById("add-line");
-  add.append(...voices.map(([code, name]) => new Option(`${code}  ${name}`, code)));
   add.addEventListener("change", () => { if (add.value) addLine(add.value); add.value = ""; });
   repaint();
 

@@ -35,7 +35,7 @@ export function player(root, text, picture) {
       headers: { "Content-Type": "application/json" },
       body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked }),
     });
-    if (!answer.ok) throw new Error(answer.status);
+    if (!answer.ok) throw new Error(String(answer.status));
     return answer.json();
   }
 
@@ -55,7 +55,7 @@ export function player(root, text, picture) {
     for (const track of tracks) track.out.connect(context.destination);
     hear(which < tracks.length ? which : 0);
     const names = new Set(tracks.flatMap(({ music }) => [...music.notes.map((note) => note.sound), ...music.click]));
-    sounds = new Map(await Promise.all([...names].map(async (name) => [name, await buffer(name)])));
+    sounds = new Map(await Promise.all([...names].map(async (name) => /** @type {[string, AudioBuffer]} */ ([name, await buffer(name)]))));
     mix.show(first.voices);
     showSpeed();
   }

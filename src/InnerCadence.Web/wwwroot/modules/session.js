@@ -8,7 +8,13 @@ const store = `inner-cadence session ${root.dataset.id}`;
 const kept = JSON.parse(localStorage.getItem(store) ?? "null");
 const audio = by("audio");
 const state = { stamps: kept?.stamps ?? [], heard: kept?.heard ?? [], at: Math.max(kept?.at ?? 0, Number(root.dataset.at)), undo: kept?.undo ?? [] };
-let [started, span, nextBar, taps] = [null, null, Number(root.dataset.nextBar), []];
+/** @type {number | null} When the watch was started, in the browser's milliseconds. */
+let started = null;
+/** @type {{key: string, fromMs: number, toMs: number} | null} What is being heard. */
+let span = null;
+let nextBar = Number(root.dataset.nextBar);
+/** @type {number[]} */
+let taps = [];
 for (const { kind, bar, undone } of state.stamps) if (kind === "bar" && !undone) nextBar = Math.max(nextBar, bar + 1);
 
 const clock = (ms) => secondsClock(ms / 1000, 1);
@@ -101,6 +107,7 @@ by("set-clock")?.addEventListener("change", (event) => {
 });
 
 function stamp(button) {
+  /** @type {{key: string, kind: string, ideaId: {value: number} | null, atMs: number, bar: number | null, note: string, undone: boolean}} */
   const made = { key: crypto.randomUUID(), kind: button.dataset.kind, ideaId: button.dataset.idea ? { value: Number(button.dataset.idea) } : null, atMs: now(), bar: null, note: "", undone: false };
   if (made.kind === "bar") {
     made.bar = nextBar++;
@@ -152,7 +159,7 @@ by("undo-stamp").addEventListener("click", () => {
 });
 by("tap").addEventListener("click", async () => {
   taps.push(performance.now() / 1000);
-  if (taps.length > 2 && taps.at(-1) - taps.at(-2) > 3) taps = taps.slice(-1);
+  if (taps.length > 2 && taps[taps.length - 1] - taps[taps.length - 2] > 3) taps = taps.slice(-1);
   if (taps.length < 4) { by("tempo").textContent = `${taps.length} taps`; return; }
   const answer = await post("/api/time/tempo", { taps });
   if (answer?.ok) {

@@ -4,6 +4,7 @@ import { get } from "./page.js";
 
 const strip = document.getElementById("strip");
 if (strip) {
+  /** @type {{from: number, to: number | null}} */
   const whole = { from: 0, to: null };
   let { from, to } = { from: Number(strip.dataset.from), to: Number(strip.dataset.to) };
   let asked = 0;
@@ -50,6 +51,7 @@ if (strip) {
     if (event.ctrlKey) zoom(event.deltaY < 0 ? 1.25 : 0.8, at);
     else move((event.deltaX || event.deltaY) / strip.clientWidth);
   }, { passive: false });
+  /** @type {{x: number, from: number, to: number} | null} */
   let grabbed = null;
   strip.addEventListener("pointerdown", (event) => {
     if (event.button !== 0 || event.target.closest("a")) return;

@@ -6,8 +6,12 @@ export function strokes(page) {
   const [from, to] = ["from", "to"].map((id) => document.getElementById(id));
   const bar = document.getElementById("strokes");
   bar.hidden = false;
-  let place = null; // {cell, row}: which count, which strand
+  /** @typedef {{cell: number, row: number}} Place Which count, which strand. */
+  /** @type {Place | null} */
+  let place = null;
+  /** @type {number | null} */
   let anchor = null;
+  /** @type {{from: Place, stroke: boolean} | null} */
   let drag = null;
 
   const svg = () => strands.querySelector("svg.strands");
@@ -80,24 +84,26 @@ export function strokes(page) {
     show(false);
   });
   window.addEventListener("pointerup", () => {
-    const moved = drag?.stroke && (drag.from.cell !== place.cell || drag.from.row !== place.row) ? drag : null;
+    const moved = drag?.stroke ? drag.from : null;
     drag = null;
-    if (moved) shift(moved.from, place);
+    if (moved && place && (moved.cell !== place.cell || moved.row !== place.row)) shift(moved, place);
   });
   strands.addEventListener("dblclick", (event) => { if (under(event)) toggle(); });
 
-  const here = () => [{ at: tickOf(place.cell), voice: code(place.row) }];
+  const here = () => (place ? [{ at: tickOf(place.cell), voice: code(place.row) }] : []);
   function chosen() {
-    if (anchor === null || anchor === place.cell) return here();
+    if (!place || anchor === null || anchor === place.cell) return here();
+    const own = code(place.row);
     const [first, last] = [tickOf(Math.min(anchor, place.cell)), tickOf(Math.max(anchor, place.cell))];
     return [...strands.querySelectorAll("[data-tick][data-voice]")].map((one) => ({ at: Number(one.dataset.tick), voice: one.dataset.voice }))
-      .filter(({ at, voice }) => at >= first && at <= last && voice === code(place.row));
+      .filter(({ at, voice }) => at >= first && at <= last && voice === own);
   }
   const toggle = () => move({ do: "toggle", strokes: here() });
   function shift(a, b) {
     move({ do: "shift", strokes: [{ at: tickOf(a.cell), voice: code(a.row) }], by: tickOf(b.cell) - tickOf(a.cell), voice: code(b.row) });
   }
   async function step(cellsOn, rowsOn) {
+    if (!place) return;
     const next = { cell: place.cell + cellsOn, row: place.row + rowsOn };
     if (next.cell < 0 || next.cell >= cells().length || next.row < 0 || next.row >= rows().length) return;
     const many = chosen();

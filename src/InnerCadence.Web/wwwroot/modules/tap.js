@@ -15,7 +15,7 @@ async function tapped() {
   }
   const answer = await post("/api/time/tempo", { taps });
   const told = await answer?.json();
-  if (!told || turn !== asked) return;
+  if (!answer || !told || turn !== asked) return;
   by("tapped").textContent = answer.ok ? told.bpm.toFixed(1) : "–";
   by("tap-words").textContent = answer.ok
     ? `${told.low.toFixed(1)} to ${told.high === null ? "?" : told.high.toFixed(1)}, ${told.used} taps${told.dropped ? `, ${told.dropped} dropped` : ""}`
@@ -30,9 +30,10 @@ by("tap-again").addEventListener("click", () => {
 });
 
 // The watch runs beside a turntable or a film, from the clock time that is typed.
+/** @type {number | null} */
 let started = null;
 const seconds = (text) => text.split(":").reduce((sum, part) => sum * 60 + Number(part), 0);
-const now = () => seconds(by("watch-from").value || "0") + (performance.now() - started) / 1000;
+const now = () => seconds(by("watch-from").value || "0") + (performance.now() - (started ?? performance.now())) / 1000;
 
 function run() {
   if (started === null) {

@@ -4,11 +4,13 @@ import { away, post } from "./page.js";
 
 const by = (id) => document.getElementById(id);
 const [part, voice, button, pad, said, proposal, put, recording] = ["tapin", "tap-voice", "tap-start", "tap-pad", "tap-said", "tap-proposal", "tap-put", "tap-recording"].map(by);
+/** @type {AudioContext} */
 let context;
-let run = null; // {zero, taps, stop}
+/** @type {{zero: number, taps: number[], clicks?: number, sound?: HTMLMediaElement} | null} */
+let run = null;
 
 const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || null);
-const now = () => (run.sound ? run.sound.currentTime : context.currentTime);
+const now = () => run?.sound?.currentTime ?? context.currentTime;
 
 async function start() {
   proposal.hidden = true;
@@ -45,6 +47,7 @@ async function start() {
 }
 
 async function stop() {
+  if (!run) return;
   const { zero, taps, clicks, sound } = run;
   clearInterval(clicks);
   sound?.pause();
@@ -85,5 +88,7 @@ put.addEventListener("click", () => {
 part.addEventListener("toggle", async () => {
   if (!part.open || !navigator.requestMIDIAccess) return;
   const midi = await navigator.requestMIDIAccess().catch(() => null);
-  for (const input of midi?.inputs.values() ?? []) input.onmidimessage = ({ data: [status, , velocity] }) => { if ((status & 0xf0) === 0x90 && velocity > 0) tap(); };
+  for (const input of midi?.inputs.values() ?? []) {
+    input.onmidimessage = ({ data }) => { if (data && (data[0] & 0xf0) === 0x90 && data[2] > 0) tap(); };
+  }
 }, { once: true });
