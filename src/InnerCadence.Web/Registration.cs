@@ -34,7 +34,7 @@ internal static class Registration
         .AddSingleton<PassageStore>().AddSingleton<WrittenPassages>()
         .AddSingleton<IdeaStore>().AddSingleton<LineageStore>().AddSingleton<Likenesses>().AddSingleton<Tuning>()
         .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>()
-        .AddSingleton<EvidenceOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>().AddSingleton<DiscoveryStore>()
+        .AddSingleton<EvidenceOfIdeas>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>().AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
         .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<KnownSounds>().AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()

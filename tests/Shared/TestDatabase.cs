@@ -67,6 +67,10 @@ public static class WorkingCopy
 {
     public static string Root { get; } = Find(new(AppContext.BaseDirectory));
 
+    /// <summary>What people wrote under a folder, without what is built.</summary>
+    public static IEnumerable<string> Files(string folder, string pattern) => Directory.EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
+        .Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal) && !f.Contains($"{Path.DirectorySeparatorChar}bin{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
+
     private static string Find(DirectoryInfo from) =>
         File.Exists(Path.Combine(from.FullName, "InnerCadence.slnx")) ? from.FullName : Find(from.Parent ?? throw new InvalidOperationException("The tests run outside a working copy."));
 }

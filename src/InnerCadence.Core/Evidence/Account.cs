@@ -9,6 +9,7 @@ public sealed class Account
     private readonly IReadOnlyList<RecordingFacts> recordings;
     private readonly ILookup<(long Idea, long Recording), FoundSighting> found;
     private readonly ILookup<(long Idea, long Recording), HeardByHand> heard;
+    private readonly Lazy<ILookup<long, FoundSighting>> byReading;
 
     /// <param name="recordings">In the order in which they are to be told.</param>
     /// <param name="found">Whatever was judged; what is rejected may be left out.</param>
@@ -17,6 +18,7 @@ public sealed class Account
         this.recordings = recordings;
         this.found = found.ToLookup(f => (f.Idea, f.Recording));
         this.heard = heard.ToLookup(h => (h.Idea, h.Recording));
+        byReading = new(() => this.found.SelectMany(f => f).ToLookup(f => f.Reading));
     }
 
     public IReadOnlyList<RecordingFacts> Recordings => recordings;
@@ -26,6 +28,10 @@ public sealed class Account
 
     /// <summary>How many sightings of an idea wait for a judgement.</summary>
     public int WaitingOf(long idea) => recordings.Sum(recording => found[(idea, recording.Id)].Count(f => f.Judged.Waits(f.Vanished)));
+
+    /// <summary>What is found in a reading and was not refused, and how much of a reading waits for a judgement.</summary>
+    public (int Found, int Waiting) InReading(long reading) =>
+        (byReading.Value[reading].Count(f => f.Judged.Stands(f.Vanished)), byReading.Value[reading].Count(f => f.Judged.Waits(f.Vanished)));
 
     /// <summary>Every recording as evidence about one idea.</summary>
     public IReadOnlyList<Performance> Of(NamedIdea idea) => [.. recordings.Select(recording => Of(idea, recording))];

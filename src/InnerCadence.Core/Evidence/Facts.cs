@@ -1,3 +1,4 @@
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 
@@ -59,6 +60,13 @@ public static class JudgedWords
 
     /// <summary>What was confirmed and is no longer found waits like what nobody judged (evidence.md, "Counted once").</summary>
     public static bool Waits(this Judged judged, bool vanished) => judged == Judged.Waiting || (judged == Judged.Confirmed && vanished);
+
+    /// <summary>It is found in the text as it stands, and nobody refused it: so it is shown in pictures.</summary>
+    public static bool Stands(this Judged judged, bool vanished) => !vanished && judged != Judged.Rejected;
+
+    /// <summary>It counts as the idea itself where no listener was asked: confirmed, or found as the idea and not judged yet.</summary>
+    public static bool IsTakenFor(this Judged judged, Verdict verdict, bool vanished) =>
+        !vanished && (judged == Judged.Confirmed || (judged == Judged.Waiting && verdict != Verdict.NearMiss));
 }
 
 /// <summary>An idea found in a reading.</summary>

@@ -4,6 +4,15 @@ namespace InnerCadence.Core.Ideas;
 
 public enum Verdict { Exact, Variant, NearMiss }
 
+public static class VerdictWords
+{
+    /// <summary>From the word by which it is kept.</summary>
+    public static Verdict Read(string word) => word switch { "exact" => Verdict.Exact, "variant" => Verdict.Variant, _ => Verdict.NearMiss };
+
+    /// <summary>How many are played otherwise than written.</summary>
+    public static int Varied(IEnumerable<Verdict> all) => all.Count(verdict => verdict != Verdict.Exact);
+}
+
 /// <summary>A window of a passage that is the idea or close to it, before it is weighed against others that share its strokes.</summary>
 internal sealed record Candidate(Pattern Pattern, Factor Factor, int Start, Pairing Pairing)
 {

@@ -27,7 +27,7 @@ internal sealed class Judge(Rules rules)
     private Pairing? Lay(Laying laid, Laid[] strokes, Laid[] window, bool[] optional)
     {
         var free = laid.NotHeard.Contains(true) ? [.. optional.Zip(laid.NotHeard, (may, unheard) => may || unheard)] : optional;
-        return Pairing.Cheapest(strokes, window, free, rules.Facets, laid.Pattern.Transform == Transform.Substituted, Limit(laid.Pattern.Required), rules.Elision == 0);
+        return Pairing.Cheapest(strokes, window, free, rules.Facets, laid.Pattern.Transform == Transform.Substituted, Limit(laid.Pattern.Required), rules.Elision);
     }
 
     /// <summary>In the scope, and in a bed only where the idea has a stroke of the same voice.</summary>

@@ -57,6 +57,9 @@ public sealed class Matcher
         private readonly int leastInPlace;
         private readonly int leastPresent;
         private readonly int mostExtra;
+        private readonly int leastStrokes;
+        /// <summary>Nothing in the window may be moved or too much, so that all that sounds sounds at a moment of the pattern.</summary>
+        private readonly bool everyMomentIsPlayed;
         private readonly int leading;
 
         public Probe(Pattern pattern, Factor factor, Rules rules)
@@ -71,8 +74,11 @@ public sealed class Matcher
             // At another rate nothing may be missing, extra or moved, but for the first strokes that may be left out.
             leastPresent = factor == Factor.One ? 0 : required - rules.Elision;
             mostExtra = factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Extra : 0;
-            // A kick under the crash that ends it is not too much.
-            if (rules.Ending == EndingRule.CrashToo) mostExtra += 1;
+            // With so many strokes missing it is neither close nor shortened as far as the rules allow.
+            leastStrokes = pattern.Required - Math.Max(rules.Elision, factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Missing : 0);
+            // A kick under the crash that ends it is not too much, and need not be there.
+            if (rules.Ending == EndingRule.CrashToo) (mostExtra, leastStrokes) = (mostExtra + 1, leastStrokes - 1);
+            everyMomentIsPlayed = factor != Factor.One && rules.Ending == EndingRule.AsWritten;
             leading = Math.Min(pattern.Moments.Length, rules.Elision > 2 ? rules.Elision + 1 : 3);
             Length = factor.ScaleUp(pattern.Span);
         }
@@ -95,55 +101,76 @@ public sealed class Matcher
         {
             var starts = ArrayPool<int>.Shared.Rent(field.LoopMoments * leading);
             var count = Starts(field, starts);
-            var last = int.MinValue;
-            for (var i = 0; i < count; i++)
+            var ticks = field.MomentTicks;
+            var anyUnheard = field.Passage.Unheard.Count > 0;
+            var (from, to) = (0, 0);
+            foreach (var start in starts.AsSpan(0, count))
             {
-                var start = starts[i];
-                if (start == last) continue;
-                last = start;
-                var from = field.MomentAt(start);
-                var to = from;
-                while (to < field.MomentTicks.Length && field.MomentTicks[to] < start + Length) to++;
+                // Starts come in order, so the window only moves on.
+                while (from < ticks.Length && ticks[from] < start) from++;
+                to = Math.Max(to, from);
+                while (to < ticks.Length && ticks[to] < start + Length) to++;
                 var (first, end) = (field.MomentFirsts[from], field.MomentFirsts[to]);
                 if (first == end || (field.SeesAll && end - first - pattern.Strokes.Length > mostExtra)) continue;
-                if (!EnoughInPlace(field, start, from, to)) continue;
+                if (!anyUnheard && end - first < leastStrokes) continue;
+                if (!EnoughInPlace(field, start, from, to, anyUnheard)) continue;
                 if (judge.Try(field, pattern, factor, start, first, end) is { } candidate) found.Add(candidate);
             }
             ArrayPool<int>.Shared.Return(starts);
         }
 
-        /// <summary>Every stroke's moment aligned with each of the pattern's first moments, in order, some twice; starts of a loop lie inside it.</summary>
+        /// <summary>Every stroke's moment aligned with each of the pattern's first moments, each once and in order; starts of a loop lie inside it.</summary>
         /// <returns>How many were put.</returns>
         private int Starts(Field field, int[] starts)
         {
             var earliest = field.LoopLength > 0 ? 0 : 1 - field.Passage.Meters.MeterOf(0).Length.Value;
+            var merged = ArrayPool<int>.Shared.Rent(starts.Length);
             var count = 0;
             for (var lead = 0; lead < leading; lead++)
             {
                 if (momentAt[lead] is not { } offset) continue;
-                for (var i = 0; i < field.LoopMoments; i++)
+                if (field.LoopLength > 0) offset %= field.LoopLength;
+                // In a loop what lies before the offset starts a round earlier, and so comes last.
+                var begin = field.LoopLength > 0 ? Math.Min(field.MomentAt(offset), field.LoopMoments) : 0;
+                var end = count;
+                for (var k = 0; k < field.LoopMoments; k++)
                 {
+                    var i = begin + k < field.LoopMoments ? begin + k : begin + k - field.LoopMoments;
                     if (!field.MomentInScope[i]) continue;
-                    var start = field.MomentTicks[i] - offset;
-                    if (field.LoopLength > 0) start = (start % field.LoopLength + field.LoopLength) % field.LoopLength;
-                    if (start >= earliest) starts[count++] = start;
+                    var start = field.MomentTicks[i] - offset + (i < begin ? field.LoopLength : 0);
+                    if (start >= earliest) starts[end++] = start;
                 }
+                count = Merge(starts, count, end, merged);
             }
-            Array.Sort(starts, 0, count);
+            ArrayPool<int>.Shared.Return(merged);
             return count;
         }
 
-        private bool EnoughInPlace(Field field, int start, int from, int to)
+        /// <summary>Two runs in order, up to <paramref name="middle"/> and from there to <paramref name="end"/>, made one without what stands in both.</summary>
+        private static int Merge(int[] runs, int middle, int end, int[] merged)
         {
-            var (inPlace, present, left) = (0, 0, pattern.Required);
-            var anyUnheard = field.Passage.Unheard.Count > 0;
+            if (middle == 0) return end;
+            var (one, two, count) = (0, middle, 0);
+            while (one < middle || two < end)
+            {
+                var next = two == end || (one < middle && runs[one] <= runs[two]) ? runs[one++] : runs[two++];
+                if (count == 0 || merged[count - 1] != next) merged[count++] = next;
+            }
+            Array.Copy(merged, runs, count);
+            return count;
+        }
+
+        private bool EnoughInPlace(Field field, int start, int from, int to, bool anyUnheard)
+        {
+            var (inPlace, present, left, silent) = (0, 0, pattern.Required, to - from);
+            var all = everyMomentIsPlayed && field.SeesAll;
             for (var m = 0; m < pattern.Moments.Length; m++)
             {
                 var mask = 0;
                 if (momentAt[m] is { } offset)
                 {
                     while (from < to && field.MomentTicks[from] < start + offset) from++;
-                    if (from < to && field.MomentTicks[from] == start + offset) mask = field.MomentMasks[from];
+                    if (from < to && field.MomentTicks[from] == start + offset) (mask, silent) = (field.MomentMasks[from], silent - 1);
                 }
                 var (_, strokeFirst, count) = pattern.Moments[m];
                 for (var p = strokeFirst; p < strokeFirst + count; p++)
@@ -154,10 +181,10 @@ public sealed class Matcher
                     if ((mask & needs[p]) != 0 || unheard) inPlace++;
                     if (mask != 0 || unheard) present++;
                 }
-                if (inPlace >= leastInPlace && present >= leastPresent) return true;
+                if (!all && inPlace >= leastInPlace && present >= leastPresent) return true;
                 if (inPlace + left < leastInPlace || present + left < leastPresent) return false;
             }
-            return inPlace >= leastInPlace && present >= leastPresent;
+            return inPlace >= leastInPlace && present >= leastPresent && (!all || silent == 0);
         }
     }
 }

@@ -15,4 +15,7 @@ public sealed record Edit(string Kind, Tick? PatternTick, Tick? PassageTick, Voi
 /// <param name="Unsure">How many of the strokes that stand for it are marked unsure.</param>
 /// <param name="Transforms">Any of mirrored, reversed, substituted, elided, extended.</param>
 public sealed record Sighting(
-    Tick Start, Tick End, Factor Factor, Verdict Verdict, int Cost, int Unsure, ImmutableArray<string> Transforms, ImmutableArray<Edit> Edits, string Summary);
+    Tick Start, Tick End, Factor Factor, Verdict Verdict, int Cost, int Unsure, ImmutableArray<string> Transforms, ImmutableArray<Edit> Edits, string Summary)
+{
+    public bool IsNear => Verdict == Verdict.NearMiss;
+}

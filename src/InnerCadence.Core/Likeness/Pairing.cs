@@ -29,10 +29,10 @@ public sealed class Pairing
 
     /// <param name="free">By pattern stroke: missing it costs nothing, because it is optional or could not have been heard.</param>
     /// <param name="limit">No pairing whose required differences cost more than this is wanted.</param>
-    /// <param name="missingIsRequired">False where missing strokes may be allowed, so that they do not count against the limit.</param>
+    /// <param name="elision">So many may be missing whatever the limit, where nothing else differs that is required.</param>
     /// <returns>Nothing when every pairing is over the limit.</returns>
     public static Pairing? Cheapest(
-        Laid[] pattern, Laid[] window, bool[] free, Facets facets, bool kickStandsIn, int limit, bool missingIsRequired)
+        Laid[] pattern, Laid[] window, bool[] free, Facets facets, bool kickStandsIn, int limit, int elision)
     {
         if (InPlace(pattern, window, facets, kickStandsIn) is { } plain) return plain;
 
@@ -40,7 +40,7 @@ public sealed class Pairing
         var weights = new long[size * size];
         var given = new int[size];
         Array.Fill(given, -1);
-        if (!Fill(weights, given, pattern, window, free, facets, kickStandsIn, limit, missingIsRequired)) return null;
+        if (!Fill(weights, given, pattern, window, free, facets, kickStandsIn, limit, elision)) return null;
         return Solve(weights, given, pattern, window, facets, kickStandsIn, 0);
     }
 
@@ -85,16 +85,16 @@ public sealed class Pairing
 
     private static bool Fill(
         long[] weights, int[] given, Laid[] pattern, Laid[] window, bool[] free,
-        Facets facets, bool kickStandsIn, int limit, bool missingIsRequired)
+        Facets facets, bool kickStandsIn, int limit, int elision)
     {
         var size = pattern.Length + window.Length;
         Array.Fill(weights, Assignment.Forbidden);
         var columnLeast = new int[window.Length];
         Array.Fill(columnLeast, Difference.Extra);
-        var rowSum = 0;
+        var (rowSum, withoutPartner) = (0, 0);
         for (var p = 0; p < pattern.Length; p++)
         {
-            var least = free[p] || !missingIsRequired ? 0 : Difference.Missing;
+            var least = free[p] ? 0 : Difference.Missing;
             for (var q = 0; q < window.Length; q++)
             {
                 var moved = Math.Abs(window[q].At - pattern[p].At);
@@ -107,10 +107,12 @@ public sealed class Pairing
                 if (weight == 0 && given[p] < 0 && Array.IndexOf(given, q, 0, p) < 0) given[p] = q;
             }
             rowSum += least;
+            if (least > 0) withoutPartner++;
             var missing = free[p] ? Weigh(0, 0, 1, 0) : Weigh(Difference.Missing, 1, 1, 0);
             for (var q = window.Length; q < size; q++) weights[p * size + q] = missing;
         }
-        if (Math.Max(rowSum, columnLeast.Sum()) > limit) return false;
+        var columnSum = columnLeast.Sum();
+        if (Math.Max(rowSum, columnSum) > limit && (withoutPartner > elision || columnSum > 0)) return false;
 
         var extra = Weigh(Difference.Extra, 1, 1, 0);
         for (var p = pattern.Length; p < size; p++)

@@ -64,7 +64,7 @@ public static class BarForm
         var limit = Math.Max(a.Strokes.Count, b.Strokes.Count);
         if (a.Strokes.Count == 0 || b.Strokes.Count == 0) return a.Strokes.Count == b.Strokes.Count ? 0 : null;
         var (pattern, window) = (a.Laid, b.Laid);
-        if (Pairing.Cheapest(pattern, window, new bool[pattern.Length], All, false, limit, true) is not { } pairing) return null;
+        if (Pairing.Cheapest(pattern, window, new bool[pattern.Length], All, false, limit, 0) is not { } pairing) return null;
         var cost = pairing.Extras * Difference.Extra + Enumerable.Range(0, pattern.Length).Sum(i => pairing.Partners[i] < 0 ? Difference.Missing : pairing.Differences[i].Cost);
         return cost <= limit ? cost : null;
     }

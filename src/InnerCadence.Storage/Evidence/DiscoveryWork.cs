@@ -1,11 +1,8 @@
 using System.Text.Json;
 using Dapper;
-using InnerCadence.Core.Counting;
-using InnerCadence.Core.Counting.Editing;
-using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
-using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Upkeep;
@@ -57,11 +54,12 @@ public sealed class DiscoveryWork(NpgsqlDataSource source, WrittenPassages writt
     private async Task<ILookup<ReadingId, (ReadingId Reading, int Start, int End, string Nickname)>> NamedAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<(ReadingId Reading, int Start, int End, string Nickname)>(new(
+        return (await connection.QueryAsync<(ReadingId Reading, int Start, int End, string Nickname, string Verdict, string? Judgement, bool Vanished)>(new(
             """
-            select x.reading_id, x.start_tick, x.end_tick, i.nickname from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
-            where i.study_id = @study and not x.vanished and x.judgement is distinct from 'rejected' and (x.verdict <> 'near-miss' or x.judgement = 'confirmed')
-            """, new { study }, cancellationToken: stop))).ToLookup(n => n.Reading);
+            select x.reading_id, x.start_tick, x.end_tick, i.nickname, x.verdict, x.judgement, x.vanished from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
+            where i.study_id = @study
+            """, new { study }, cancellationToken: stop)))
+            .Where(x => JudgedWords.Read(x.Judgement).IsTakenFor(VerdictWords.Read(x.Verdict), x.Vanished)).Select(x => (x.Reading, x.Start, x.End, x.Nickname)).ToLookup(n => n.Reading);
     }
 
     private static FoundCell Told(RankedCell ranked, IReadOnlyList<WrittenPassage> passages, CellFacets facets, ILookup<ReadingId, (ReadingId Reading, int Start, int End, string Nickname)> named)
@@ -71,54 +69,17 @@ public sealed class DiscoveryWork(NpgsqlDataSource source, WrittenPassages writt
         var best = cell.Occurrences.OrderBy(o => passages[o.Source].BySubject ? 0 : 1).First();
         var explained = named.SelectMany(n => n).Select(n => n.Nickname).Distinct()
             .Where(nickname => cell.Occurrences.Count(o => named[passages[o.Source].ReadingId].Any(n => n.Nickname == nickname && n.Start <= o.Start.Value && n.End > o.End.Value)) * 2 >= cell.Occurrences.Count);
-        var counts = cell.Occurrences.GroupBy(o => Spoken(passages[o.Source].Passage, o.Start)).OrderByDescending(g => g.Count()).Select(g => $"{g.Key} ({g.Count()})").Take(4);
+        var counts = cell.Occurrences.GroupBy(o => Of(o).Count).OrderByDescending(g => g.Count()).Select(g => $"{g.Key} ({g.Count()})").Take(4);
+        var exemplar = Of(best);
         return new(
-            Key(passages[best.Source].Passage, best, facets), Excerpted(passages[best.Source].Passage, best, facets), cell.Moments, cell.Occurrences.Count, Distinct(p => p.RecordingId, false),
+            exemplar.Key, exemplar.Text, cell.Moments, cell.Occurrences.Count, Distinct(p => p.RecordingId, false),
             Distinct(p => p.RecordingId, true), cell.Surprise, cell.Interest, [.. counts],
-            [.. cell.Occurrences.OrderBy(o => passages[o.Source].BySubject ? 0 : 1).Take(MostPlaces).Select(o => Place(passages[o.Source], o))], [.. explained.Order(StringComparer.Ordinal)])
+            [.. cell.Occurrences.OrderBy(o => passages[o.Source].BySubject ? 0 : 1).Take(MostPlaces).Select(o => Place(passages[o.Source], Of(o)))], [.. explained.Order(StringComparer.Ordinal)])
         { Titles = cell.Recordings, SubjectTitles = Distinct(p => p.Title, true), Expected = ranked.Expected, Folded = ranked.Folded };
+
+        ToldCell Of(Occurrence o) => new(passages[o.Source].Passage, o, facets);
     }
 
-    private static FoundPlace Place(WrittenPassage p, Occurrence o)
-    {
-        var passage = p.Passage;
-        var (bar, inBar) = passage.Meters.Locate(o.Start);
-        // The span ends with the next sixteenth after its last moment, or with the passage.
-        var end = o.End + new Tick(Tick.PerQuarter / 4);
-        return new(p.PassageId.Value, p.RecordingName, p.RecordedFrom?.Year, p.Player, p.BySubject,
-            $"bar {(p.Bar ?? 1) + bar}, {CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))}", At(passage, o.Start), end >= passage.Length ? "end" : At(passage, end));
-    }
-
-    private static string At(Passage passage, Tick at)
-    {
-        var (bar, inBar) = passage.Meters.Locate(at);
-        var meter = passage.Meters.MeterOf(bar);
-        return CountNames.Place(inBar, meter) is { } place ? $"{bar + 1}.{place}" : $"{bar + 1}.{inBar.Value / meter.Beat.Value + 1}";
-    }
-
-    private static string Spoken(Passage passage, Tick at)
-    {
-        var (bar, inBar) = passage.Meters.Locate(at);
-        return CountNames.Spoken(inBar, passage.Meters.MeterOf(bar));
-    }
-
-    private static IEnumerable<Stroke> StrokesOf(Passage passage, Occurrence o, CellFacets facets) =>
-        passage.Strokes.Concat(passage.Looped ? passage.Strokes.Select(s => s with { At = s.At + passage.Length }) : []).Where(s => s.At >= o.Start && s.At <= o.End && facets.Families.Contains(s.Voice.Family));
-
-    private static string Excerpted(Passage passage, Occurrence o, CellFacets facets)
-    {
-        // A cell over the join stands in one row: its bars, then those of the next time round.
-        var bars = passage.Looped ? passage.Bars * 2 : passage.Bars;
-        var strokes = Passage.InOrder(StrokesOf(passage, o, facets));
-        return CountWriter.Write(Excerpt.Cut(passage with { Bars = bars, Strokes = strokes, Looped = false, Unheard = [] }, o.Start, o.End + new Tick(1)));
-    }
-
-    private static string Key(Passage passage, Occurrence o, CellFacets facets)
-    {
-        var strokes = StrokesOf(passage, o, facets).ToList();
-        var unit = facets.Proportional ? Math.Max(1, strokes.Select(s => (s.At - o.Start).Value).Where(t => t > 0).DefaultIfEmpty(1).Aggregate(Common)) : 1;
-        return $"{facets.Voicing} {(facets.Proportional ? "ratio" : "ticks")}: " + string.Join(' ', strokes.Select(s => $"{(s.At - o.Start).Value / unit}{facets.Voicing switch { VoicingRule.Drum => s.Voice.Code, VoicingRule.Family => s.Voice.Family.ToString(), VoicingRule.HandOrFoot => s.Voice.IsFoot ? "f" : "h", _ => "" }}"));
-    }
-
-    private static int Common(int a, int b) => b == 0 ? a : Common(b, a % b);
+    private static FoundPlace Place(WrittenPassage p, ToldCell cell) =>
+        new(p.PassageId.Value, p.RecordingName, p.RecordedFrom?.Year, p.Player, p.BySubject, $"bar {(p.Bar ?? 1) + cell.Bar}, {cell.Count}", cell.Span.From, cell.Span.To);
 }

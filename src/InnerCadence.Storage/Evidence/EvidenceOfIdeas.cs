@@ -60,6 +60,7 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
             select x.id, x.idea_id, a.recording_id, x.reading_id, x.start_tick, x.end_tick, x.judgement, x.unsure, x.edits @> '[{"kind": "not-heard"}]' as unheard, x.vanished,
                    a.starts_at_ms, a.bar, a.section, a.because_heard
             from sighting x
+            join idea i on i.id = x.idea_id and i.deleted_at is null
             join reading g on g.id = x.reading_id and g.preferred
             join passage a on a.id = g.passage_id and a.deleted_at is null
             join recording r on r.id = a.recording_id and r.deleted_at is null

@@ -23,11 +23,12 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
     /// <summary>The thing of this kind that is kept of a study, or a new one.</summary>
     /// <param name="work">Makes it; it is shared by all who ask, so that no one of them may stop it.</param>
     /// <param name="rows">How much it holds.</param>
-    public async Task<T> OfAsync<T>(StudyId study, Func<CancellationToken, Task<T>> work, Func<T, long> rows, CancellationToken stop)
+    /// <param name="choice">Which one, where there are several of a kind, in its plainest form.</param>
+    public async Task<T> OfAsync<T>(StudyId study, Func<CancellationToken, Task<T>> work, Func<T, long> rows, CancellationToken stop, string choice = "")
     {
         // Told before it is worked out: what changes meanwhile is found the next time.
         var stamp = await (Look.Value is { } look ? look.GetOrAdd(study, s => StampAsync(s, CancellationToken.None)).WaitAsync(stop) : StampAsync(study, stop));
-        var key = (typeof(T), study);
+        var key = (typeof(T), study, choice);
         if (kept.TryGetValue(key, out (string Stamp, Task<T> Made) known) && known.Stamp == stamp && !known.Made.IsFaulted) return await known.Made.WaitAsync(stop);
         var made = work(CancellationToken.None);
         // While it is made it is kept as one row, so that who comes meanwhile waits for it.

@@ -15,7 +15,11 @@ namespace InnerCadence.Storage.Evidence;
 public sealed record CountedPassage(WrittenPassage Row, IReadOnlyList<Bar> Bars, bool Whole)
 {
     /// <summary>The unit of what is counted: a player's title.</summary>
-    public string Title => $"{Row.PlayerId} {Row.Title}";
+    public string Title { get; } = $"{Row.PlayerId} {Row.Title}";
+
+    /// <summary>What hands and feet do in it; nothing where no stroke says.</summary>
+    public Traits? Traits => traits.Value;
+    private readonly Lazy<Traits?> traits = new(() => Traits.Of(Row.Passage));
 }
 
 /// <summary>A study's evidence as it is, and without what rests on unsure or unheard strokes.</summary>
@@ -34,7 +38,7 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
         var passages = await PassagesAsync(study.Id, stop);
         var plain = new Material(ClaimText.NamesOf(study, known.Ideas), Counted(known, without: false),
             [.. passages.SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar, p.Row.PassageId.Value)))],
-            [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Select(p => (p.Row, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null)
+            [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Where(x => x.Traits is not null)
                 .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title, $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage, x.Traits!))]);
         return new(known.Account, plain, plain with { Ideas = Counted(known, without: true) });
     }
@@ -45,6 +49,11 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
     /// <summary>All that is written down in a study, as far as it counts as material.</summary>
     public Task<IReadOnlyList<CountedPassage>> PassagesAsync(StudyId study, CancellationToken stop) =>
         kept.OfAsync<IReadOnlyList<CountedPassage>>(study, async s => CountedOf(await evidence.AccountAsync(study, s), await written.OfStudyAsync(study, s)), all => all.Count, stop);
+
+    /// <summary>What is worked out of the passages for one choice of them, kept like them.</summary>
+    /// <param name="choice">In its plainest form, so that the same choice is worked out once.</param>
+    public Task<T> ChosenAsync<T>(StudyId study, string choice, Func<IReadOnlyList<CountedPassage>, T> work, Func<T, long> rows, CancellationToken stop) =>
+        kept.OfAsync(study, async s => work(await PassagesAsync(study, s)), rows, stop, choice);
 
     private static List<CountedPassage> CountedOf(Account account, IReadOnlyList<WrittenPassage> passages)
     {

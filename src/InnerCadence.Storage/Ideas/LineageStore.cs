@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using Npgsql;
@@ -14,9 +15,11 @@ public sealed record SourceRow(long Id, string Who, DateOnly? DatedFrom, DateOnl
 /// <summary>A passage pinned to an idea.</summary>
 /// <param name="Counter">It must not show the idea.</param>
 /// <param name="Shows">It does: an exact sighting or a variant that was not rejected, or a near miss that was confirmed.</param>
-public sealed record PinRow(PassageId PassageId, bool Counter, bool Shows, string Title, string Take, int? StartsAtMs, int? Bar, string Kind)
+public sealed record PinRow(PassageId PassageId, bool Counter, string Title, string Take, int? StartsAtMs, int? Bar, string Kind)
 {
     public string Name => $"{(Take.Length == 0 ? Title : $"{Title}, {Take}")}{(StartsAtMs is { } ms ? $", {new ClockTime(ms)}" : "")}{(Bar is { } bar ? $", bar {bar}" : "")}";
+    /// <summary>The idea is found in it, as a listener took it or as the search did where nobody judged.</summary>
+    public bool Shows { get; init; }
     /// <summary>An example that does not show it, or a counter-example that does.</summary>
     public bool IsBroken => Shows == Counter;
 }
@@ -75,16 +78,18 @@ public sealed class LineageStore(NpgsqlDataSource source)
     public async Task<IReadOnlyList<PinRow>> PinsAsync(IdeaId idea, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<PinRow>(new(
+        using var both = await connection.QueryMultipleAsync(new(
             """
-            select a.id as passage_id, n.counter,
-                   exists (select 1 from sighting x join reading g on g.id = x.reading_id and g.preferred
-                           where g.passage_id = a.id and x.idea_id = n.idea_id and not x.vanished
-                             and (x.judgement = 'confirmed' or (x.verdict <> 'near-miss' and x.judgement is null))) as shows,
-                   r.title, r.take, a.starts_at_ms, a.bar, a.kind
+            select a.id as passage_id, n.counter, r.title, r.take, a.starts_at_ms, a.bar, a.kind
             from idea_pin n join passage a on a.id = n.passage_id and a.deleted_at is null join recording r on r.id = a.recording_id and r.deleted_at is null
-            where n.idea_id = @idea order by n.counter, r.recorded_from nulls last, r.title, a.id
-            """, new { idea }, cancellationToken: stop))).AsList();
+            where n.idea_id = @idea order by n.counter, r.recorded_from nulls last, r.title, a.id;
+            select g.passage_id, x.verdict, x.judgement, x.vanished
+            from idea_pin n join reading g on g.passage_id = n.passage_id and g.preferred join sighting x on x.reading_id = g.id and x.idea_id = n.idea_id
+            where n.idea_id = @idea
+            """, new { idea }, cancellationToken: stop));
+        var pins = (await both.ReadAsync<PinRow>()).AsList();
+        var found = (await both.ReadAsync<(PassageId Passage, string Verdict, string? Judgement, bool Vanished)>()).ToLookup(f => f.Passage);
+        return [.. pins.Select(pin => pin with { Shows = found[pin.PassageId].Any(f => JudgedWords.Read(f.Judgement).IsTakenFor(VerdictWords.Read(f.Verdict), f.Vanished)) })];
     }
 
     public Task PinAsync(IdeaId idea, PassageId passage, bool counter, CancellationToken stop) => ExecuteAsync(

@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Sightings;
@@ -47,7 +48,7 @@ public sealed class Tuning(NpgsqlDataSource source, LineageStore lineages)
         }
         var go = kept.Values.Select(k => Place(k.Reading, k.Start, k.Verdict, null, k.Summary, k.Judgement)).ToList();
 
-        var shown = found.Where(f => f.Sighting.Verdict != Verdict.NearMiss).Select(f => places[f.Reading].Passage).ToHashSet();
+        var shown = found.Where(f => Judged.Waiting.IsTakenFor(f.Sighting.Verdict, false)).Select(f => places[f.Reading].Passage).ToHashSet();
         var pins = saved is { } of ? await lineages.PinsAsync(of, stop) : [];
         return new(found.Count, come, go, change,
         [

@@ -1,6 +1,7 @@
 using Dapper;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Sightings;
 using Npgsql;
 
@@ -57,9 +58,6 @@ public sealed record PassageRow
     public string Confidence { get; init; } = "";
     public string Note { get; init; } = "";
     public int Version { get; init; }
-    public int Found { get; init; }
-    public int Waiting { get; init; }
-
     /// <summary>Toms of the recording's kit.</summary>
     public string Kit { get; init; } = "";
     public ClockTime? StartsAt => StartsAtMs is { } ms ? new(ms) : null;
@@ -82,16 +80,14 @@ public sealed record ReadingRow
 /// <summary>What came of saving a text that another tab may have saved meanwhile.</summary>
 public enum SaveResult { Saved, ChangedMeanwhile }
 
-public sealed class PassageStore(NpgsqlDataSource source)
+public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
 {
+    public PassageStore(NpgsqlDataSource source) : this(source, new(source)) { }
+
     private const string Columns =
         """
         select a.id, g.id as reading_id, r.id as recording_id, r.study_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to,
-               r.tempo as recording_tempo, r.kit, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.source, g.confidence, g.note, a.version,
-               (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
-                 where x.reading_id = g.id and not x.vanished and x.judgement is distinct from 'rejected') as found,
-               (select count(*)::int from sighting x join idea i on i.id = x.idea_id and i.deleted_at is null
-                 where x.reading_id = g.id and not x.vanished and x.judgement is null) as waiting
+               r.tempo as recording_tempo, r.kit, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.source, g.confidence, g.note, a.version
         from passage a
         join reading g on g.passage_id = a.id and g.preferred
         join recording r on r.id = a.recording_id and r.deleted_at is null
@@ -99,29 +95,26 @@ public sealed class PassageStore(NpgsqlDataSource source)
         join player p on p.id = r.player_id
         """;
 
-    /// <summary>A page of the study's passages, by player, date and place.</summary>
-    public async Task<IReadOnlyList<PassageRow>> OfStudyAsync(StudyId study, int skip, int take, CancellationToken stop)
+    /// <summary>All of a study by player, date and place, each with its bars; kept until the study changes, so that a list knows where it is.</summary>
+    public Task<IReadOnlyList<(PassageId Id, int Bars)>> InOrderAsync(StudyId study, CancellationToken stop) => kept.OfAsync<IReadOnlyList<(PassageId Id, int Bars)>>(study, async s =>
     {
+        await using var connection = await source.OpenConnectionAsync(s);
+        return (await connection.QueryAsync<(PassageId, int)>(new(
+            """
+            select a.id, g.bars
+            from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id join player p on p.id = r.player_id
+            where r.study_id = @study and r.deleted_at is null and a.deleted_at is null
+            order by p.role desc, r.recorded_from nulls last, r.title, r.take, a.starts_at_ms nulls last, a.bar, a.id
+            """, new { study }, cancellationToken: s))).AsList();
+    }, all => all.Count, stop);
+
+    /// <summary>Those with these numbers, in their order, as far as they are there.</summary>
+    public async Task<IReadOnlyList<PassageRow>> TheseAsync(IReadOnlyList<PassageId> ids, CancellationToken stop)
+    {
+        if (ids.Count == 0) return [];
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<PassageRow>(new(
-            $"""
-            {Columns}
-            where r.study_id = @study and a.deleted_at is null
-            order by p.role desc, r.recorded_from nulls last, r.title, r.take, a.starts_at_ms nulls last, a.bar, a.id
-            limit @take offset @skip
-            """, new { study, skip, take }, cancellationToken: stop))).AsList();
-    }
-
-    /// <summary>How many passages a study has, and how many bars they are.</summary>
-    public async Task<(int Passages, int Bars)> CountAsync(StudyId study, CancellationToken stop)
-    {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.QuerySingleAsync<(int, int)>(new(
-            """
-            select count(*)::int, coalesce(sum(g.bars), 0)::int
-            from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id
-            where r.study_id = @study and r.deleted_at is null and a.deleted_at is null
-            """, new { study }, cancellationToken: stop));
+            $"{Columns} where a.id = any(@ids) and a.deleted_at is null order by array_position(@ids, a.id)", new { ids = ids.Select(i => i.Value).ToArray() }, cancellationToken: stop))).AsList();
     }
 
     public async Task<IReadOnlyList<PassageRow>> OfRecordingAsync(RecordingId recording, CancellationToken stop)

@@ -1,5 +1,4 @@
 using Dapper;
-using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Ideas;
@@ -14,14 +13,15 @@ namespace InnerCadence.Storage.Sightings;
 /// </remarks>
 internal static class Scan
 {
-    public static async Task IdeaAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, IdeaId idea, CancellationToken stop)
+    /// <param name="before">What was read for the idea before, where several are looked for.</param>
+    public static async Task IdeaAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, IdeaId idea, CancellationToken stop, ReadStretches? before = null)
     {
         var row = await connection.QuerySingleOrDefaultAsync<IdeaRow>(new(
             "select id, study_id, text, span_ticks, scope, rules::text as rules from idea where id = @idea", new { idea }, transaction, cancellationToken: stop));
         if (row is null) return;
         var readings = await ReadingsAsync(connection, transaction, row.StudyId, false, stop);
         var matcher = new Matcher(row.AsIdea());
-        var found = Find(matcher, readings, stop).Select(f => Found.Of(row.Id, f.Reading, f.Sighting)).ToList();
+        var found = Find(matcher, (before ?? new()).Of(readings), stop).Select(f => Found.Of(row.Id, f.Reading, f.Sighting)).ToList();
         await KeepAsync(connection, transaction, found, [row.Id], [.. readings.Select(r => r.Id)], stop);
     }
 
@@ -29,19 +29,12 @@ internal static class Scan
     public static async Task<IReadOnlyList<(ReadingId Reading, Sighting Sighting)>> TryAsync(NpgsqlConnection connection, StudyId study, Idea idea, CancellationToken stop)
     {
         var readings = await ReadingsAsync(connection, null, study, true, stop);
-        return Find(new(idea), readings, stop);
+        return Find(new(idea), new ReadStretches().Of(readings), stop);
     }
 
     /// <summary>Passages that adjoin in a recording are read as one; a sighting belongs to the reading in which it starts.</summary>
-    private static IReadOnlyList<(ReadingId Reading, Sighting Sighting)> Find(Matcher matcher, IReadOnlyList<ReadingText> readings, CancellationToken stop) =>
-        [.. Stretches(readings).AsParallel().AsOrdered().WithCancellation(stop).SelectMany(s => s.Stretch.Find(matcher).Select(f => (s.Readings[f.Index].Id, f.Sighting)))];
-
-    private static IEnumerable<(Stretch Stretch, IReadOnlyList<ReadingText> Readings)> Stretches(IReadOnlyList<ReadingText> readings) =>
-        readings.GroupBy(r => r.RecordingId).SelectMany(g =>
-        {
-            IReadOnlyList<ReadingText> own = [.. g];
-            return Stretch.Of([.. own.Select(r => (r.AsPassage(), r.Bar))]).Select(s => (s, own));
-        });
+    private static IReadOnlyList<(ReadingId Reading, Sighting Sighting)> Find(Matcher matcher, IReadOnlyList<ReadStretch> stretches, CancellationToken stop) =>
+        [.. stretches.AsParallel().AsOrdered().WithCancellation(stop).SelectMany(s => s.Stretch.Find(matcher).Select(f => (s.Readings[f.Index].Id, f.Sighting)))];
 
     /// <param name="live">Without recordings that lie in the trash; a scan sees them too, so that they come back with their sightings.</param>
     private static async Task<IReadOnlyList<ReadingText>> ReadingsAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId study, bool live, CancellationToken stop) =>
@@ -77,7 +70,7 @@ internal static class Scan
             select i.id, i.study_id, i.text, i.span_ticks, i.scope, i.rules::text as rules
             from idea i join recording r on r.study_id = i.study_id where r.id = @recording and i.deleted_at is null order by i.id
             """, new { recording }, transaction, cancellationToken: stop))).AsList();
-        var stretches = Stretches(readings).ToList();
+        var stretches = new ReadStretches().Of(readings);
         var found = ideas.AsParallel().AsOrdered().WithCancellation(stop).SelectMany(idea =>
         {
             var matcher = new Matcher(idea.AsIdea());
@@ -133,17 +126,5 @@ internal static class Scan
     private readonly record struct Found(IdeaId Idea, ReadingId Reading, Sighting Sighting)
     {
         public static Found Of(IdeaId idea, ReadingId reading, Sighting sighting) => new(idea, reading, sighting);
-    }
-
-    private sealed record ReadingText
-    {
-        public ReadingId Id { get; init; }
-        public RecordingId RecordingId { get; init; }
-        /// <summary>First bar in the recording.</summary>
-        public int? Bar { get; init; }
-        public string Text { get; init; } = "";
-        public bool Looped { get; init; }
-
-        public Passage AsPassage() => CountLines.Parse(Text).Passage with { Looped = Looped };
     }
 }

@@ -53,6 +53,8 @@ public sealed record SightingRow
     public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
     /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
     public bool IsWaiting => JudgedWords.Read(Judgement).Waits(Vanished);
+    /// <summary>It is found in the text as it stands, and nobody refused it.</summary>
+    public bool Stands => JudgedWords.Read(Judgement).Stands(Vanished);
 }
 
 public enum Judgement { Confirmed, NearMiss, Rejected }
@@ -105,18 +107,27 @@ public sealed class SightingStore(NpgsqlDataSource source)
     }
 
     /// <summary>Everything found in a study, in the order of its numbers.</summary>
-    public async Task<IReadOnlyList<SightingRow>> OfStudyAsync(StudyId study, CancellationToken stop)
+    public async Task<IReadOnlyList<SightingId>> OfStudyAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new($"{Columns} where r.study_id = @study and not x.vanished order by x.id", new { study }, cancellationToken: stop)), stop);
+        return (await connection.QueryAsync<SightingId>(new(
+            """
+            select x.id from sighting x
+            join idea i on i.id = x.idea_id and i.deleted_at is null
+            join reading g on g.id = x.reading_id and g.preferred
+            join passage a on a.id = g.passage_id and a.deleted_at is null
+            join recording r on r.id = a.recording_id and r.deleted_at is null
+            where r.study_id = @study and not x.vanished order by x.id
+            """, new { study }, cancellationToken: stop))).AsList();
     }
 
-    /// <summary>What was confirmed in a study, in the order of its numbers.</summary>
-    public async Task<IReadOnlyList<SightingRow>> ConfirmedAsync(StudyId study, CancellationToken stop)
+    /// <summary>Those with these numbers, in their order, as far as they are there.</summary>
+    public async Task<IReadOnlyList<SightingRow>> TheseAsync(IReadOnlyList<SightingId> ids, CancellationToken stop)
     {
+        if (ids.Count == 0) return [];
         await using var connection = await source.OpenConnectionAsync(stop);
         return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where r.study_id = @study and not x.vanished and x.judgement = 'confirmed' order by x.id", new { study }, cancellationToken: stop)), stop);
+            $"{Columns} where x.id = any(@ids) order by array_position(@ids, x.id)", new { ids = ids.Select(i => i.Value).ToArray() }, cancellationToken: stop)), stop);
     }
 
     public async Task<SightingRow?> FindAsync(SightingId id, CancellationToken stop)

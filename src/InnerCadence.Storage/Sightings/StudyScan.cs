@@ -16,12 +16,13 @@ public sealed class StudyScan(NpgsqlDataSource source) : IWork
     public async Task RunAsync(JobRun run)
     {
         var ideas = await IdeasAsync(run.Study, run.Stop);
+        var texts = new ReadStretches();
         for (var i = 0; i < ideas.Count; i++)
         {
             await run.BeatAsync(i * 100 / ideas.Count, $"Looking for {ideas[i].Nickname}, {i + 1} of {ideas.Count}.", $"Stopped after {i} of {ideas.Count} ideas; what was found so far is kept.");
             await using var connection = await source.OpenConnectionAsync(run.Stop);
             await using var transaction = await connection.BeginTransactionAsync(run.Stop);
-            await Scan.IdeaAsync(connection, transaction, ideas[i].Id, run.Stop);
+            await Scan.IdeaAsync(connection, transaction, ideas[i].Id, run.Stop, texts);
             await transaction.CommitAsync(run.Stop);
         }
         await run.DoneAsync($"Looked for {ideas.Count} {(ideas.Count == 1 ? "idea" : "ideas")} in every passage.");

@@ -1,7 +1,9 @@
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Pages.Shared;
 
@@ -90,7 +92,7 @@ public static class ReportWords
         yield return ("first", e.First.First is { } first ? $"{first.Recorded}, {first.Name}{(e.First.Remark.Length > 0 ? $" ({e.First.Remark})" : "")}" : "no dated sighting");
         yield return ("near misses", $"{answer.NearMisses}, counted apart");
         if (answer.Outside > 0) yield return ("outside", $"{answer.Outside} confirmed outside what was searched, in no rate");
-        if (e.Places.Count(s => s.View is { } v && v.Row.Verdict != "exact") is > 0 and var variants) yield return ("variants", $"{variants} of {e.Places.Count} confirmed");
+        if (VerdictWords.Varied(e.Places.Select(p => p.Found).OfType<PlaceOfIdea>().Select(p => p.Verdict)) is > 0 and var variants) yield return ("variants", $"{variants} of {e.Places.Count} confirmed");
         if (answer.IsFew) yield return ("warning", "little is searched: take it as a first hint");
     }
 

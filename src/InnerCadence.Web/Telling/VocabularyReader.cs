@@ -37,7 +37,7 @@ public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched
 }
 
 /// <summary>Brings together what a report says (evidence.md, "Report").</summary>
-public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings, HeardStore heard, ClaimStore claims, LineageStore lineages)
+public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings, PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages)
 {
     public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
     {
@@ -48,18 +48,20 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
         var all = await ideas.OfStudyAsync(study.Id, stop);
         var searched = SearchedAtAll.Of(weighed.Account.Recordings.Where(r => r.Player == subject));
         var links = await lineages.OfStudyAsync(study.Id, stop);
-        var confirmed = SightingView.Of((await sightings.ConfirmedAsync(study.Id, stop)).Where(s => s.BySubject)).ToDictionary(v => v.Row.Id.Value);
         var byHand = (await heard.OfStudyAsync(study.Id, stop)).ToDictionary(h => h.Id);
         var entries = new List<VocabularyEntry>();
         foreach (var idea in all.Where(i => choice.Ideas.Count == 0 || choice.Ideas.Contains(i.Id)))
         {
             var performances = evidence.Of(idea.Id.Value, subject);
             var borrowed = (await lineages.SourcesAsync(idea.Id, stop)).Select(s => $"borrowed from {s.Who}{(s.Dated is { } d ? $", {d}" : "")}");
+            var shown = await sightings.TheseAsync([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting).OfType<long>().Select(id => new SightingId(id))], stop);
+            var views = SightingView.Of(shown).ToDictionary(v => v.Row.Id.Value);
+            var found = (await places.OfIdeaAsync(study.Id, idea.Id, stop)).ToDictionary(p => p.Id.Value);
             string Name(long id) => all.FirstOrDefault(i => i.Id.Value == id)?.Nickname ?? "a deleted idea";
             entries.Add(new(
                 idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances), IdeaSentence.Of(evidence.Ideas[idea.Id.Value], subject), FirstOnRecord.Of(performances),
                 [.. new[] { Division.Section, Division.Kind, Division.Year }.Select(by => (by, by.Parts(performances)))],
-                [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting is { } id ? new ListedPlace(confirmed[id], null) : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
+                [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting is { } id ? new ListedPlace(found[id], null) { View = views[id] } : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
                 [.. standing.Where(c => c.Claim.Test is IdeaClaim of && of.Idea == idea.Id.Value)],
                 [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"), .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
         }

@@ -160,8 +160,8 @@ public class PairingTests
     public void A_limit_below_what_must_be_paid_gives_nothing()
     {
         var (pattern, window) = (Lay("SN: 1 2 3 4"), Lay("FT: 1 2 3 4"));
-        Pairing.Cheapest(pattern, window, new bool[4], new(), false, 11, true).ShouldBeNull();
-        Pairing.Cheapest(pattern, window, new bool[4], new(), false, 12, true).ShouldNotBeNull();
+        Pairing.Cheapest(pattern, window, new bool[4], new(), false, 11, 0).ShouldBeNull();
+        Pairing.Cheapest(pattern, window, new bool[4], new(), false, 12, 0).ShouldNotBeNull();
     }
 
     private static readonly Gen<string> Strokes = Gen.Select(
@@ -174,7 +174,7 @@ public class PairingTests
     private static Pairing Pair(string pattern, string window)
     {
         var (own, other) = (Lay(pattern), Lay(window));
-        return Pairing.Cheapest(own, other, new bool[own.Length], new(), false, int.MaxValue, true)!;
+        return Pairing.Cheapest(own, other, new bool[own.Length], new(), false, int.MaxValue, 0)!;
     }
 
     private static Laid[] Lay(string text) => [.. CountLines.Parse(text).Passage.Strokes.Select(s => new Laid(s, (long)s.At.Value * Difference.Fine))];

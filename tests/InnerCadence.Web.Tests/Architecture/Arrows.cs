@@ -25,7 +25,7 @@ public partial class Arrows
         { "Hands", ["Music", "Counting", "Counting.Writing", "Likeness"] },
         { "Ideas", ["Music", "Counting", "Likeness", "Rhythm"] },
         { "Evidence", ["Music", "Counting", "Ideas", "Timing"] },
-        { "Discovery", ["Music", "Counting", "Likeness", "Rhythm", "Ideas", "Evidence"] },
+        { "Discovery", ["Music", "Counting", "Counting.Writing", "Counting.Editing", "Likeness", "Rhythm", "Ideas", "Evidence"] },
         { "Claims", ["Music", "Counting", "Rhythm", "Discovery", "Evidence"] },
         { "Playing", ["Music", "Counting", "Timing"] },
         { "Hearing", ["Music", "Counting", "Timing"] },
@@ -77,6 +77,20 @@ public partial class Arrows
     public void No_script_holds_a_meter_a_rule_of_tempo_or_a_threshold() =>
         Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/wwwroot/modules"), "*.js")
             .Select(f => (Name: Path.GetFileName(f), Found: RuleInScript().Match(File.ReadAllText(f)).Value)).Where(f => f.Found.Length > 0).Select(f => $"{f.Name}: {f.Found}").ShouldBeEmpty();
+
+    /// <summary>What a judgement, a verdict and what vanished come to is decided by the account's facts (evidence.md, "Counted once").</summary>
+    [Fact]
+    public void No_query_and_no_page_sums_or_filters_sightings_by_what_was_made_of_them()
+    {
+        // The account's facts themselves, and what writes a judgement or a scan.
+        string[] theirs = ["EvidenceOfIdeas.cs", "Scan.cs", "HeardStore.cs"];
+        new[] { "src/InnerCadence.Storage", "src/InnerCadence.Web" }.SelectMany(room => WorkingCopy.Files(room, "*.cs").Concat(WorkingCopy.Files(room, "*.cshtml")))
+            .Where(f => !theirs.Contains(Path.GetFileName(f)))
+            .Select(f => (Name: Path.GetFileName(f), Found: SightingsCounted().Match(File.ReadAllText(f)).Value)).Where(f => f.Found.Length > 0).Select(f => $"{f.Name}: {f.Found}").ShouldBeEmpty();
+    }
+
+    [System.Text.RegularExpressions.GeneratedRegex("""\bx\.(?:judgement|verdict)\s*(?:=|<>|is\b|in\b)|\b(?:count|sum)\([^)]*\)[^;"]{0,40}\bfrom sighting|\.(?:Count|Sum|Where|Any|All)\([^;\n<]{0,80}(?:\bJudgement|\bVerdict|\bVanished)\b\s*(?:==|!=|is\b)""")]
+    private static partial System.Text.RegularExpressions.Regex SightingsCounted();
 
     private static IEnumerable<string> Pages(string files) => Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/Pages"), files, SearchOption.AllDirectories);
 

@@ -17,7 +17,7 @@ public class ArrivingFiles : StorageTests
     private ArrivalStore Arrivals => new(Source);
     private ArrivedScores Scores => new(Arrivals, Studies, new(Source), Microsoft.Extensions.Logging.Abstractions.NullLogger<ArrivedScores>.Instance);
 
-    private async Task<int> PassagesAsync() => (await Passages.CountAsync(Study, Stop)).Passages;
+    private async Task<int> PassagesAsync() => (await Passages.InOrderAsync(Study, Stop)).Count;
 
     private async Task<(ArrivalId Arrival, Job Job, Guid Worker)> BegunAsync(params string[] names)
     {

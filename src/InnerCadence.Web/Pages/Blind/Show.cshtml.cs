@@ -58,16 +58,17 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
         var began = Began(since);
         Judge = await judges.NameAsync(stop);
         var before = await judges.BlindBeforeAsync(study, Judge, began, stop);
-        var order = (await sightings.OfStudyAsync(study, stop)).Where(s => !before.TryGetValue(s.Id, out var last) || (began - last >= Weeks && s.Id.Value % 10 == seed % 10)).ToArray();
+        var order = (await sightings.OfStudyAsync(study, stop)).Where(s => !before.TryGetValue(s, out var last) || (began - last >= Weeks && s.Value % 10 == seed % 10)).ToArray();
         new Random(seed).Shuffle(order);
         (Seed, Number, Of, Since) = (seed, Math.Max(1, number), order.Length, since);
         if (Number > order.Length)
         {
             (Self, Others) = await judges.AgreementAsync(study, stop);
-            Judged = [.. SightingView.Of(order)];
+            Judged = [.. SightingView.Of(await sightings.TheseAsync(order, stop))];
             return true;
         }
-        Sighting = SightingView.Of([order[Number - 1]]).Single();
+        if (await sightings.FindAsync(order[Number - 1], stop) is not { } row) return false;
+        Sighting = SightingView.Of([row]).Single();
         ExemplarText = (await ideas.FindAsync(Sighting.Row.IdeaId, stop))!.Text;
         Exemplar = CountLines.Parse(ExemplarText).Passage;
         HasSound = Sighting.Clock is not null && await sounds.OfRecordingAsync(Sighting.Row.RecordingId, stop) is not null;

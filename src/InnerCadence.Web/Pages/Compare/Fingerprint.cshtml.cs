@@ -36,25 +36,28 @@ public sealed class FingerprintModel(StudyStore studies, StudyMaterial material)
         var all = await material.PassagesAsync(study, stop);
         Sides = ComparedSide.Of(Study, [.. all.Select(p => Attributes.Of(p.Row))]);
         (One, Two) = (ComparedSide.Find(Sides, a, "subject"), ComparedSide.Find(Sides, b, "others"));
-        var bars = all.SelectMany(p => p.Bars.Select(bar => (Bar: bar, Of: p))).ToList();
-        Meters = [.. bars.GroupBy(x => x.Bar.Meter.ToString()).OrderByDescending(g => g.Count()).Select(g => (g.Key, g.Count()))];
+        Meters = [.. all.SelectMany(p => p.Bars).GroupBy(bar => bar.Meter).OrderByDescending(g => g.Count()).Select(g => (g.Key.ToString(), g.Count()))];
         if (Meters.Count == 0) return Page();
         Meter = Meters.Any(m => m.Meter == meter) ? meter! : Meters[0].Meter;
         Aspect = Aspects.Any(x => x.Word == aspect) ? aspect! : "any";
         var of = Core.Music.Meter.Parse(Meter)!;
         Parts = parts is 1 or 2 or 3 or 4 or 6 && of.Beat.Value % parts == 0 ? parts : of.Lower >= 8 ? 2 : 4;
         var kind = Aspect switch { "ghost" => StrokeAspect.Ghost, "accent" => StrokeAspect.Accent, "open" => StrokeAspect.Open, "left" => StrokeAspect.LeftHand, _ => StrokeAspect.Any };
-        IEnumerable<TitledBar> Bars(ComparedSide side) => bars.Where(x => side.Takes(x.Of.Row)).Select(x => new TitledBar(x.Bar, x.Of.Title));
-        Print = Fingerprint.Of(Bars(One), Bars(Two), of, Parts, kind);
-        var known = all.Where(p => p.Whole).Select(p => (p, Traits: Traits.Of(p.Row.Passage))).Where(x => x.Traits is not null).ToList();
-        IReadOnlyList<TitledPassage> Passages(ComparedSide side) => [.. known.Where(x => side.Takes(x.p.Row)).Select(x => new TitledPassage(x.p.Row.Passage, x.Traits!, x.p.Title))];
-        Habits = HabitTable.Of(Passages(One), Passages(Two));
+        var sides = $"{One.Word} beside {Two.Word}";
+        Print = await material.ChosenAsync(study, $"{sides} in {of} by {Parts}, {kind}", from => Fingerprint.Of(Bars(from, One), Bars(from, Two), of, Parts, kind), print => print.Cells.Count, stop);
+        Habits = await material.ChosenAsync(study, sides, from => HabitTable.Of(Passages(from, One), Passages(from, Two)), rows => rows.Count, stop);
         Chosen = at is null ? null : Print.Cells.FirstOrDefault(c => c.Voice.Code == voice && c.At.Value == at);
         if (Chosen is { } cell)
-            Places = [.. bars.Where(x => (One.Takes(x.Of.Row) || Two.Takes(x.Of.Row)) && x.Bar.Meter.Equals(of) && !x.Bar.Unheard.Contains(cell.Voice) && x.Bar.Strokes.Any(s => s.Voice == cell.Voice && s.At == cell.At && Fingerprint.Has(s, kind)))
+            Places = [.. all.SelectMany(p => p.Bars.Select(bar => (Bar: bar, Of: p))).Where(x => (One.Takes(x.Of.Row) || Two.Takes(x.Of.Row)) && x.Bar.Meter.Equals(of) && !x.Bar.Unheard.Contains(cell.Voice) && x.Bar.Strokes.Any(s => s.Voice == cell.Voice && s.At == cell.At && Fingerprint.Has(s, kind)))
                 .Select(x => ($"/passages/{x.Of.Row.PassageId}", $"{x.Of.Row.RecordedFrom?.Year} {x.Of.Row.RecordingName}, bar {(x.Of.Row.Bar ?? 1) + x.Bar.Index}", !One.Takes(x.Of.Row))).OrderBy(x => x.Item3)];
         return Page();
     }
+
+    private static IEnumerable<TitledBar> Bars(IReadOnlyList<CountedPassage> all, ComparedSide side) =>
+        all.Where(p => side.Takes(p.Row)).SelectMany(p => p.Bars.Select(bar => new TitledBar(bar, p.Title)));
+
+    private static IReadOnlyList<TitledPassage> Passages(IReadOnlyList<CountedPassage> all, ComparedSide side) =>
+        [.. all.Where(p => p is { Whole: true, Traits: not null } && side.Takes(p.Row)).Select(p => new TitledPassage(p.Row.Passage, p.Traits!, p.Title))];
 
     public string Address(FingerprintCell cell) =>
         $"/studies/{Study.Id}/fingerprint?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&meter={Uri.EscapeDataString(Meter)}&parts={Parts}&aspect={Aspect}&voice={cell.Voice.Code}&at={cell.At}";

@@ -43,7 +43,7 @@ public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : Study
         });
         if (!pattern.CanBeFound()) return Refuse("No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
         var (ideas, places) = await likenesses.FindAsync(study, pattern, stop);
-        Found = ([.. ideas.Where(i => near || i.Sighting.Verdict != Verdict.NearMiss)], [.. places.Where(p => near || p.Sighting.Verdict != Verdict.NearMiss)]);
+        Found = ([.. ideas.Where(i => near || !i.Sighting.IsNear)], [.. places.Where(p => near || !p.Sighting.IsNear)]);
         return Page();
     }
 

@@ -15,7 +15,7 @@ namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>One idea: how often it appears, and every place where it does.</summary>
 public sealed class IdeaModel(
-    StudyStore studies, IdeaStore ideas, SightingStore sightings, EvidenceOfIdeas evidence, LineageStore lineages, HeardStore heard, CoverageStore coverages) : StudyPage(studies)
+    StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, EvidenceOfIdeas evidence, LineageStore lineages, HeardStore heard, CoverageStore coverages) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Concordance Concordance { get; private set; } = null!;
@@ -43,9 +43,8 @@ public sealed class IdeaModel(
     public PlaceQuery Query { get; private set; } = null!;
     public string? Sort { get; private set; }
 
-    /// <summary>How many sightings the filter lets through, and which page of them is shown.</summary>
-    public int Shown { get; private set; }
-    public int PageNumber { get; private set; }
+    /// <summary>The places that the filter lets through, a page of them.</summary>
+    public PageOfList<ListedPlace> List { get; private set; } = null!;
     public const int PageRows = 40;
 
     public int ShownRecordings { get; private set; }
@@ -53,26 +52,26 @@ public sealed class IdeaModel(
     public string Svg => With() + (With().Contains('?') ? "&" : "?") + "handler=Svg";
     public string SheetAs(string format) => With() + (With().Contains('?') ? "&" : "?") + $"handler=Sheet&format={format}";
 
-    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? sort, string? group, CancellationToken stop, [FromQuery(Name = "page")] int page = 1) =>
-        await ReadAsync(idea, sort, group, page, false, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? sort, string? group, CancellationToken stop, string? after = null, string? before = null, [FromQuery(Name = "page")] int page = 1) =>
+        await ReadAsync(idea, sort, group, false, stop, after, before, page) ? Page() : NotFound();
 
     /// <summary>The concordance as a table to take away.</summary>
     public async Task<IActionResult> OnGetSheetAsync(IdeaId idea, string? sort, string? group, string? format, CancellationToken stop)
     {
-        if (!Sheet.Formats.Contains(format) || !await ReadAsync(idea, sort, group, 1, true, stop)) return NotFound();
+        if (!Sheet.Formats.Contains(format) || !await ReadAsync(idea, sort, group, true, stop)) return NotFound();
         return File(Concordance.AsSheet().As(format!), Sheet.MediaOf(format!), $"sightings.{format}");
     }
 
     /// <summary>The concordance as a picture of its own.</summary>
     public async Task<IActionResult> OnGetSvgAsync(IdeaId idea, string? sort, string? group, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, sort, group, 1, true, stop)) return NotFound();
+        if (!await ReadAsync(idea, sort, group, true, stop)) return NotFound();
         return File(System.Text.Encoding.UTF8.GetBytes(Drawing.StandaloneSvg.Of(Concordance.Whole(Idea.Nickname))), "image/svg+xml", "concordance.svg");
     }
 
     public async Task<IActionResult> OnPostLinkAsync(IdeaId idea, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, false, stop)) return NotFound();
         if (Typed.Of is not { } of || !Lineage.Kinds.Contains(Typed.Kind ?? "")) return Refuse("Choose an idea and how this one comes from it.");
         return await lineages.LinkAsync(idea, of, Typed.Kind!, stop) ? Redirect($"/ideas/{idea}#lineage")
             : Refuse("That would make an idea its own ancestor: take the other link away first.");
@@ -86,7 +85,7 @@ public sealed class IdeaModel(
 
     public async Task<IActionResult> OnPostBorrowAsync(IdeaId idea, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, false, stop)) return NotFound();
         var who = ModelState.Text("Typed.Who", Typed.Who, "Whom was it borrowed from? Write a name.");
         var dated = ModelState.Date("Typed.Dated", Typed.Dated);
         var note = ModelState.Text("Typed.BorrowNote", Typed.BorrowNote, most: UploadLimits.Note);
@@ -103,7 +102,7 @@ public sealed class IdeaModel(
 
     public async Task<IActionResult> OnPostHeardAsync(IdeaId idea, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, false, stop)) return NotFound();
         var at = ModelState.Clock("Typed.At", Typed.At);
         var bar = ModelState.Number("Typed.Bar", Typed.Bar, 1, UploadLimits.Bars, "a bar");
         var note = ModelState.Text("Typed.HeardNote", Typed.HeardNote, most: UploadLimits.Note);
@@ -128,7 +127,7 @@ public sealed class IdeaModel(
     /// <summary>Would it have been noticed before it had its name? The listener's statement, with its date.</summary>
     public async Task<IActionResult> OnPostNoticedAsync(IdeaId idea, string? noticed, long[] where, CancellationToken stop)
     {
-        if (!await ReadAsync(idea, null, null, 1, false, stop)) return NotFound();
+        if (!await ReadAsync(idea, null, null, false, stop)) return NotFound();
         if (noticed is not ("everywhere" or "somewhere" or "no")) return Refuse("Say whether you would have noticed it then: in all of it, in some, or not.");
         if (noticed == "somewhere" && where.Length == 0) return Refuse("Tick where you would have noticed it.");
         await ideas.StateNoticedAsync(idea, NoticedWords.Read(noticed), [.. where.Select(c => new CoverageId(c))], stop);
@@ -142,23 +141,24 @@ public sealed class IdeaModel(
     }
 
     /// <summary>The address of this page with one of its filters changed.</summary>
-    public string With(string? sort = null, int? page = null, string? grouped = null)
+    public string With(string? sort = null, string? after = null, string? before = null, string? grouped = null)
     {
         var parts = Query.Address.ToList();
-        if (page is not null) parts.Add($"page={page}");
+        if (after is not null) parts.Add($"after={after}");
+        if (before is not null) parts.Add($"before={before}");
         if ((grouped ?? Group) is { Length: > 0 } groups) parts.Add($"group={groups}");
         if ((sort ?? Sort) is { } by) parts.Add($"sort={by}");
-        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{(sort is null && page is null && grouped is null ? "" : "#concordance")}";
+        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{((sort ?? after ?? before ?? grouped) is null ? "" : "#concordance")}";
     }
 
-    private async Task<bool> ReadAsync(IdeaId id, string? sort, string? group, int page, bool whole, CancellationToken stop)
+    private async Task<bool> ReadAsync(IdeaId id, string? sort, string? group, bool whole, CancellationToken stop, string? after = null, string? before = null, int page = 1)
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Idea = found;
         Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
         Group = group is "verdict" or "recording" or "year" ? group : null;
 
-        var all = await sightings.OfIdeaAsync(id, stop);
+        var all = await places.OfIdeaAsync(found.StudyId, id, stop);
         ByRecording = await evidence.ByRecordingAsync(found, stop);
         AllRecordings = [.. ByRecording.Select(r => r.Recording)];
         Query = PlaceQuery.Of(Request.Query, Study, AllRecordings);
@@ -176,43 +176,36 @@ public sealed class IdeaModel(
         Everybody = known.AnswerOf(id);
         First = FirstOnRecord.Of(own);
         Sentence = IdeaSentence.Of([.. ByRecording.Select(r => r.Performance)], Study.Subject.Id.Value);
-        Rejected = all.Count(s => s.Judgement == "rejected");
+        Rejected = all.Count(s => s.Judged == Judged.Rejected);
         FirstWaiting = Judging.Next(all, []);
 
         var shown = Listed(all, Query.Scope.Cautious ? (await evidence.ByRecordingAsync(found.StudyId, [found], stop, cautious: true))[id] : ByRecording);
-        (Shown, PageNumber) = (shown.Count, Math.Clamp(page, 1, Math.Max(1, (shown.Count + PageRows - 1) / PageRows)));
         ShownRecordings = shown.Select(p => p.RecordingId).Distinct().Count();
-        var sorted = Concordance.Grouped(Concordance.Sorted(shown, Sort), Group);
-        Concordance = new(found, whole ? [.. sorted] : [.. sorted.Skip((PageNumber - 1) * PageRows).Take(PageRows)]);
+        IReadOnlyList<ListedPlace> sorted = [.. Concordance.Grouped(Concordance.Sorted(shown, Sort), Group)];
+        List = PageOfList<ListedPlace>.Of(sorted, p => p.Key, PageRows, after, before, page);
+        Concordance = new(found, await ListedPlace.ShownAsync(whole ? sorted : List.Rows, sightings, stop));
         return true;
     }
 
     /// <summary>The places that the query lets through: what the account counts, or what is kept in that state.</summary>
-    private List<ListedPlace> Listed(IReadOnlyList<SightingRow> all, IReadOnlyList<IdeaInRecording> account)
+    private List<ListedPlace> Listed(IReadOnlyList<PlaceOfIdea> all, IReadOnlyList<IdeaInRecording> account)
     {
         var taken = account.Where(r => Query.Takes(r.Recording)).ToList();
-        var rows = all.ToDictionary(s => s.Id.Value);
+        var recordings = taken.Select(r => r.Recording.Id).ToHashSet();
+        var byId = all.ToDictionary(s => s.Id.Value);
         var byHand = Heard.ToDictionary(h => h.Id);
-        List<ListedPlace> Views(IEnumerable<SightingRow> which)
-        {
-            var recordings = taken.Select(r => r.Recording.Id).ToHashSet();
-            return [.. SightingView.Of(which.Where(s => recordings.Contains(s.RecordingId))).Select(v => new ListedPlace(v, null))];
-        }
-        List<ListedPlace> Places(Func<Performance, IEnumerable<Appearance>> which)
-        {
-            var places = taken.SelectMany(r => which(r.Performance).Where(a => Query.Takes(r.Performance, a))).ToList();
-            var views = SightingView.Of(places.Where(a => a.Sighting is not null).Select(a => rows[a.Sighting!.Value])).ToDictionary(v => v.Row.Id.Value);
-            return [.. places.Select(a => a.Sighting is { } sighting ? new ListedPlace(views[sighting], null) : new ListedPlace(null, byHand[a.Heard!.Value]))];
-        }
+        IEnumerable<ListedPlace> Found(Func<PlaceOfIdea, bool> which) => all.Where(s => recordings.Contains(s.Recording.Id) && which(s)).Select(s => new ListedPlace(s, null));
+        IEnumerable<ListedPlace> Counted(Func<Performance, IEnumerable<Appearance>> which) => taken.SelectMany(r => which(r.Performance).Where(a => Query.Takes(r.Performance, a)))
+            .Select(a => a.Sighting is { } sighting ? new ListedPlace(byId[sighting], null) : new ListedPlace(null, byHand[a.Heard!.Value]));
         return Query.Show switch
         {
-            "counted" => Places(p => p.Counted),
-            "confirmed" => Places(p => p.Appearances),
-            "outside" => Places(p => p.Appearances.Where(a => !a.Counts)),
-            "near-miss" => Places(p => p.Near),
-            "waiting" => Views(all.Where(s => s.IsWaiting)),
-            "rejected" => Views(all.Where(s => s.Judgement == "rejected")),
-            _ => [.. Views(all), .. taken.SelectMany(r => Heard.Where(h => h.RecordingId == r.Recording.Id)).Select(h => new ListedPlace(null, h))],
+            "counted" => [.. Counted(p => p.Counted)],
+            "confirmed" => [.. Counted(p => p.Appearances)],
+            "outside" => [.. Counted(p => p.Appearances.Where(a => !a.Counts))],
+            "near-miss" => [.. Counted(p => p.Near)],
+            "waiting" => [.. Found(s => s.IsWaiting)],
+            "rejected" => [.. Found(s => s.Judged == Judged.Rejected)],
+            _ => [.. Found(_ => true), .. taken.SelectMany(r => Heard.Where(h => h.RecordingId == r.Recording.Id)).Select(h => new ListedPlace(null, h))],
         };
     }
 }

@@ -64,7 +64,7 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         FirstBar = FirstBar,
         Pickable = true,
         Also = Read.Voices,
-        Brackets = Input.Text != Saved.Text ? [] : [.. Found.Where(s => !s.Row.Vanished && s.Row.Judgement != "rejected").Select(s => new Bracket(
+        Brackets = Input.Text != Saved.Text ? [] : [.. Found.Where(s => s.Row.Stands).Select(s => new Bracket(
             new Tick(s.Row.StartTick), new Tick(s.Row.EndTick), s.Row.Idea, s.Row.Verdict == "near-miss", $"/sightings/{s.Row.Id}"))],
     });
 

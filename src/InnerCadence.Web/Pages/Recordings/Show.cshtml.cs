@@ -1,7 +1,9 @@
 using System.Globalization;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
@@ -15,7 +17,8 @@ namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>One recording: its strip over clock time, its passages, its form, and how much of it was searched.</summary>
 public sealed class RecordingModel(
-    StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, SightingStore sightings, CoverageStore coverages, TimelineStore timelines, RecordingCatalogue catalogue, SoundStore sounds)
+    StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, SightingStore sightings, CoverageStore coverages, TimelineStore timelines, RecordingCatalogue catalogue, SoundStore sounds,
+    EvidenceOfIdeas evidence)
     : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
@@ -25,6 +28,7 @@ public sealed class RecordingModel(
     public string? FormText { get; set; }
 
     public IReadOnlyList<PassageRow> Passages { get; private set; } = [];
+    public Account Account { get; private set; } = null!;
     public IReadOnlyList<CoverageRow> Coverage { get; private set; } = [];
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
     public SoundRow? Sound { get; private set; }
@@ -135,6 +139,7 @@ public sealed class RecordingModel(
     {
         if (!await FindRecordingAsync(id, stop)) return false;
         Passages = await passages.OfRecordingAsync(id, stop);
+        Account = await evidence.AccountAsync(Recording.StudyId, stop);
         Coverage = await coverages.OfRecordingAsync(id, stop);
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
         Sound = await sounds.OfRecordingAsync(id, stop);

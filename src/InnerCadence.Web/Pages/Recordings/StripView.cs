@@ -31,7 +31,7 @@ public sealed class StripView
             .. coverage.Where(c => c.FromBar is null && recording.TotalBars is { } all && c.Bars >= all).Select(c => new CoveredRun(1, recording.TotalBars!.Value, c.As)),
             .. passages.Where(p => p is { Bar: not null, Bars: > 0 }).Select(p => new CoveredRun(p.Bar!.Value, p.Bars, Closeness.Transcribed)),
         ]);
-        var shown = found.Where(s => s.Row is { Vanished: false } && s.Row.Judgement != "rejected").ToList();
+        var shown = found.Where(s => s.Row.Stands).ToList();
         marks =
         [
             .. shown.Where(s => s.Clock is not null).Select(s => new StripMark(

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Sightings;
@@ -55,10 +56,11 @@ public sealed class Concordance
     /// <summary>In the order asked for.</summary>
     public static IEnumerable<ListedPlace> Sorted(IReadOnlyList<ListedPlace> places, string? by) => by switch
     {
-        ByTempo => places.OrderBy(p => p.View?.BeatsPerMinute ?? double.MaxValue),
-        ByPlace => places.OrderBy(p => p.View is { } v ? v.Passage.Meters.Locate(new(v.Row.StartTick)).InBar.Value : int.MaxValue),
-        ByVerdict => places.OrderBy(p => p.View?.Row.Verdict switch { "exact" => 0, "variant" => 1, null => 3, _ => 2 }).ThenBy(p => p.View?.Row.Cost),
-        _ => places.OrderBy(p => p.RecordedFrom ?? DateOnly.MaxValue).ThenBy(p => p.RecordingName, StringComparer.Ordinal).ThenBy(p => p.RecordingId.Value).ThenBy(p => p.Bar ?? int.MaxValue).ThenBy(p => p.View?.Row.StartTick),
+        ByTempo => places.OrderBy(p => p.Found?.Tempo?.Value ?? double.MaxValue),
+        ByPlace => places.OrderBy(p => p.Found?.InBar ?? new Tick(int.MaxValue)),
+        ByVerdict => places.OrderBy(p => p.Found is { } found ? (int)found.Verdict : int.MaxValue).ThenBy(p => p.Found?.Cost),
+        _ => places.OrderBy(p => p.RecordedFrom ?? DateOnly.MaxValue).ThenBy(p => p.RecordingName, StringComparer.Ordinal).ThenBy(p => p.RecordingId.Value)
+            .ThenBy(p => p.Bar ?? int.MaxValue).ThenBy(p => p.Found?.Start),
     };
 
     /// <summary>Rows of one verdict, recording or year together, groups in the order of their first row; no group leaves them as they are.</summary>
@@ -66,7 +68,7 @@ public sealed class Concordance
 
     public static string GroupOf(ListedPlace row, string group) => group switch
     {
-        "verdict" => row.View?.VerdictWords ?? "heard",
+        "verdict" => row.Found is { } found ? SightingView.VerdictSaid(found.Verdict, found.Judged) : "heard",
         "recording" => row.RecordingName,
         _ => row.RecordedFrom?.Year.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "no date",
     };
@@ -93,14 +95,28 @@ public sealed class Concordance
 }
 
 /// <summary>One row of the list: a sighting in a reading, or an entry made by hand.</summary>
-public sealed record ListedPlace(SightingView? View, HeardRow? Heard)
+/// <param name="Found">By what a sighting is sorted and grouped.</param>
+public sealed record ListedPlace(PlaceOfIdea? Found, HeardRow? Heard)
 {
-    public RecordingId RecordingId => View?.Row.RecordingId ?? Heard!.RecordingId;
-    public string RecordingName => View?.Row.RecordingName ?? Heard!.RecordingName;
-    public DateOnly? RecordedFrom => View is null ? Heard!.RecordedFrom : View.Row.RecordedFrom;
-    public int? Bar => View is null ? Heard!.Bar : View.Bar;
+    /// <summary>All that is shown of a sighting; nothing of an entry made by hand, or where it is not shown.</summary>
+    public SightingView? View { get; init; }
+    /// <summary>By which a page of the list is asked for.</summary>
+    public string Key => Found is { } found ? $"{found.Id}" : $"heard-{Heard!.Id}";
+    public RecordingId RecordingId => Found?.Recording.Id ?? Heard!.RecordingId;
+    public string RecordingName => Found?.Recording.Name ?? Heard!.RecordingName;
+    public DateOnly? RecordedFrom => Found is null ? Heard!.RecordedFrom : Found.Recording.RecordedFrom;
+    public int? Bar => Found is null ? Heard!.Bar : Found.Bar;
     /// <summary>bar 80, heard by hand</summary>
     public string HeardWords => string.Join(", ", new[] { Heard!.At?.ToString() ?? "", Heard.Bar is { } bar ? $"bar {bar}" : "", "heard by hand" }.Where(w => w.Length > 0));
+
+    /// <summary>With what is shown of each.</summary>
+    public static async Task<IReadOnlyList<ListedPlace>> ShownAsync(IReadOnlyList<ListedPlace> places, SightingStore sightings, CancellationToken stop)
+    {
+        var rows = await sightings.TheseAsync([.. places.Select(p => p.Found?.Id).OfType<SightingId>()], stop);
+        var views = SightingView.Of(rows).ToDictionary(v => v.Row.Id);
+        // What was taken away since the list was made is not shown.
+        return [.. places.Where(p => p.Found is null || views.ContainsKey(p.Found.Id)).Select(p => p.Found is { } found ? p with { View = views[found.Id] } : p)];
+    }
 }
 
 /// <summary>Where a sighting differs from its exemplar.</summary>

@@ -1,6 +1,6 @@
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage.Sightings;
+using InnerCadence.Storage.Evidence;
 
 namespace InnerCadence.Web.Pages.Shared;
 
@@ -8,10 +8,10 @@ namespace InnerCadence.Web.Pages.Shared;
 internal static class Judging
 {
     /// <summary>The sighting to judge next, the one from which most is learned; nothing where none waits but those that are skipped.</summary>
-    public static SightingId? Next(IReadOnlyList<SightingRow> all, IReadOnlyCollection<SightingId> skipped)
+    public static SightingId? Next(IReadOnlyList<PlaceOfIdea> all, IReadOnlyCollection<SightingId> skipped)
     {
         var order = JudgingOrder.Of([.. all.Select(s => new ToJudge(
-            s.Id.Value, s.Verdict switch { "exact" => Verdict.Exact, "variant" => Verdict.Variant, _ => Verdict.NearMiss }, s.Cost, s.Summary, s.RecordingId.Value, !s.IsWaiting || skipped.Contains(s.Id)))], 1);
+            s.Id.Value, s.Verdict, s.Cost, s.Difference, s.Recording.Id.Value, !s.IsWaiting || skipped.Contains(s.Id)))], 1);
         return order.Count > 0 ? new(order[0]) : null;
     }
 }

@@ -1,5 +1,7 @@
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Passages;
@@ -40,7 +42,11 @@ public sealed class SightingView
 
     public string ClockWords => Clock is { } clock ? clock.ToString() : Row.PassageStart is { } start ? $"after {start}" : "no time yet";
 
-    public string VerdictWords => Row.Judgement == "confirmed" && Row.Verdict == "near-miss" ? "variant by judgement" : Row.Verdict.Replace('-', ' ');
+    public string VerdictWords => VerdictSaid(Core.Ideas.VerdictWords.Read(Row.Verdict), JudgedWords.Read(Row.Judgement));
+
+    /// <summary>near miss, or what a judgement made of it.</summary>
+    public static string VerdictSaid(Verdict verdict, Judged judged) =>
+        judged == Judged.Confirmed && verdict == Verdict.NearMiss ? "variant by judgement" : verdict.Word().Replace('-', ' ');
 
     public string JudgementWords => Row.Judgement switch
     {

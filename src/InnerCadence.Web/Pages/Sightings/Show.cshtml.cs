@@ -1,6 +1,7 @@
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Studies;
@@ -11,7 +12,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
-public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, HeardStore heard, JudgementStore judges, LineageStore lineages) : StudyPage(studies)
+public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, HeardStore heard, JudgementStore judges, LineageStore lineages) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
     public string ExemplarText { get; private set; } = "";
@@ -97,7 +98,7 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         if (await sightings.FindAsync(id, stop) is not { } row || await ideas.FindAsync(row.IdeaId, stop) is not { } idea) return false;
         Sighting = SightingView.Of([row]).Single();
         (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
-        var all = await sightings.OfIdeaAsync(row.IdeaId, stop);
+        var all = await places.OfIdeaAsync(row.StudyId, row.IdeaId, stop);
         Waiting = all.Count(s => s.IsWaiting);
         JudgedCount = all.Count - Waiting;
         Skipped = [.. (skip ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(MostSkipped).Select(s => SightingId.TryParse(s, out var one) ? one : default).Append(id).Distinct()];

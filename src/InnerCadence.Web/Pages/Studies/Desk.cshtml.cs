@@ -27,6 +27,7 @@ public sealed class DeskModel(StudyStore studies, RecordingStore recordings, Pas
     public IReadOnlyList<WaitingThing> Waits { get; private set; } = [];
     public NextToHear? Next { get; private set; }
     public IReadOnlyList<PassageRow> Latest { get; private set; } = [];
+    public Account Account { get; private set; } = null!;
     public int SearchedBars => Recordings.Sum(CoverageStrip.Bars);
     public int TotalBars => Recordings.Sum(r => r.TotalBars ?? 0);
 
@@ -36,6 +37,7 @@ public sealed class DeskModel(StudyStore studies, RecordingStore recordings, Pas
         Latest = await passages.LatestAsync(study, Few, stop);
         Recordings = await recordings.OfStudyAsync(study, stop);
         var known = await evidence.OfStudyAsync(study, stop);
+        Account = known.Account;
         Ideas = [.. known.Ideas.Select(idea => (idea, known.AnswerOf(idea.Id, Study.Subject.Id), known.AnswerOf(idea.Id).Waiting))];
         Claims = await claims.StandAsync(Study, stop);
         Waits = await waiting.OfStudyAsync(study, stop);
