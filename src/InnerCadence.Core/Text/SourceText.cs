@@ -45,7 +45,8 @@ internal static class SourceText
             lines.Add(new(number, string.Create(line.Length, line, (to, from) =>
             {
                 for (var i = 0; i < from.Length; i++) to[i] = Plain(from[i]);
-            })) { Looks = looks });
+            }))
+            { Looks = looks });
         }
         return lines;
     }

@@ -81,6 +81,8 @@ public static class Database
             .Build()
             .PerformUpgrade();
         if (!result.Successful) throw new InvalidOperationException($"The database could not be brought up to date: {result.Error.Message}", result.Error);
+        // What was restored has no statistics yet; these tables are small, and every plan begins with them.
+        if (wanted is null) alone.Execute("analyze study, player, recording, idea, claim");
     }
 
     private static IReadOnlyList<string> Done(NpgsqlConnection connection) =>

@@ -30,7 +30,9 @@ public sealed class BarsModel(StudyStore studies, StudyMaterial material) : Stud
         stock = await material.ChosenAsync(study, Scope.Query, from => Stock.Of(from.Where(p => Scope.Takes(p.Row))), kept => kept.Bars.Count, stop);
         IReadOnlyList<(Meter, IReadOnlyList<Stroke>)> plain = [.. stock.Bars.Select(b => (b.Bar.Meter, b.Bar.Strokes))];
         if (Scope.Recording is not null) Form = BarForm.Of(plain, NumberOf);
-        Skeleton = SkeletonView.Of(plain, threshold, $"/studies/{study}/bars{Scope.Query}", Place, Scope.Recording);
+        var share = SkeletonView.ShareOf(threshold);
+        var skeleton = await material.ChosenAsync(study, FormattableString.Invariant($"{Scope.Query} from {share}"), _ => Core.Rhythm.Skeleton.Of(plain, share), _ => 100, stop);
+        Skeleton = new(skeleton, share, $"/studies/{study}/bars{Scope.Query}", Place, Scope.Recording);
         return Page();
     }
 

@@ -15,9 +15,12 @@ public sealed record SkeletonView(Skeleton Skeleton, double Threshold, string Ad
     public static SkeletonView Of(
         IReadOnlyList<(Meter, IReadOnlyList<Stroke>)> bars, double? threshold, string address, Func<int, (string, string)> placeOf, RecordingId? recording = null)
     {
-        var share = threshold is >= 0 and <= 1 ? threshold.Value : Skeleton.UsualThreshold;
+        var share = ShareOf(threshold);
         return new(Skeleton.Of(bars, share), share, address, placeOf, recording);
     }
+
+    /// <summary>What cannot be a share is the usual one.</summary>
+    public static double ShareOf(double? threshold) => threshold is >= 0 and <= 1 ? threshold.Value : Skeleton.UsualThreshold;
 
     /// <summary>One; or one for each bar of a pattern of several.</summary>
     public static IReadOnlyList<SkeletonView> OfPattern(Passage passage, double? threshold, string address, Func<int, (string, string)> placeOf, RecordingId? recording)
