@@ -8,7 +8,7 @@ namespace InnerCadence.Core.Claims;
 /// <param name="Latest">The last day on which it can have been recorded.</param>
 public sealed record Listenable(long Id, string Name, long Player, string Kind, string Release, int? Year, double? Tempo, int? TotalBars, int SearchedBars, DateOnly? Latest = null)
 {
-    public bool IsSearched => TotalBars is { } total && total > 0 && SearchedBars >= total * Answer.UsualShare;
+    public bool IsSearched => Exposure.IsEnough(SearchedBars, TotalBars);
     /// <summary>Shortest first; of unknown length last.</summary>
     public int Length => TotalBars ?? int.MaxValue;
     public int Left => TotalBars is { } total ? Math.Max(0, total - SearchedBars) : 0;
@@ -31,7 +31,7 @@ public sealed record Stratum(string Name, IReadOnlyList<Listenable> Known)
         string Era(Listenable r) => r.Year is not { } year ? "no date" : first!.Value + (year - first.Value) / 5 * 5 is var from ? $"{from}–{(from + 4) % 100:00}" : "";
         string Name(Listenable r) => string.Join(", ", new[]
         {
-            Era(r), r.Kind, byTempo ? r.Tempo is { } tempo ? $"{(int)(tempo / 20) * 20} to {(int)(tempo / 20) * 20 + 19}" : "no tempo" : "", byRelease ? r.Release.Length > 0 ? r.Release : "no release" : "",
+            Era(r), r.Kind, byTempo ? Division.BandOf(r.Tempo) ?? "no tempo" : "", byRelease ? r.Release.Length > 0 ? r.Release : "no release" : "",
         }.Where(part => part.Length > 0));
         return [.. recordings.GroupBy(Name).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => new Stratum(g.Key, [.. g]))];
     }

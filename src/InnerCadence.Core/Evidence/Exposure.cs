@@ -36,6 +36,10 @@ public sealed record NamedIdea(long Id, DateOnly NamedOn, NoticedBefore Noticed,
 /// <param name="NotPlaced">Searched bars of which nobody said where: in no amount.</param>
 public sealed record Exposure(BarSet Bars, BarSet Unasked, int NotPlaced)
 {
+    /// <summary>Enough of a recording was searched for its silence to mean something.</summary>
+    /// <param name="total">Bars of the whole recording; nothing where it is not known.</param>
+    public static bool IsEnough(double searched, int? total, double share = Answer.UsualShare) => total is > 0 and var all && searched >= all * share;
+
     public static Exposure Nothing { get; } = new(BarSet.Empty, BarSet.Empty, 0);
 
     /// <summary>

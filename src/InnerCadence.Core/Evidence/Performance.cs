@@ -97,7 +97,7 @@ public sealed record Performance
 
     /// <summary>Enough of the recording was searched for its silence to mean something.</summary>
     public bool IsSearched => IsSearchedBy(Answer.UsualShare);
-    public bool IsSearchedBy(double share) => Recording.TotalBars is { } total && total > 0 && Bars >= total * share;
+    public bool IsSearchedBy(double share) => Exposure.IsEnough(Bars, Recording.TotalBars, share);
 
     /// <summary>With it, in what was searched far enough to count.</summary>
     public bool HasIt => IsSearched && Events > 0;

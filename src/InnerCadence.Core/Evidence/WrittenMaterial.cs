@@ -35,6 +35,6 @@ public sealed record SearchedAtAll(int Recordings, int Searched, int Bars, int T
     public static SearchedAtAll Of(IEnumerable<RecordingFacts> recordings)
     {
         var all = recordings.Select(r => (r.TotalBars, Bars: Exposure.AtAll(r.TotalBars, r.Searches, r.Written).Bars.Count)).ToList();
-        return new(all.Count, all.Count(r => r.TotalBars is > 0 and var total && r.Bars >= total * Answer.UsualShare), all.Sum(r => r.Bars), all.Sum(r => r.TotalBars ?? 0));
+        return new(all.Count, all.Count(r => Exposure.IsEnough(r.Bars, r.TotalBars)), all.Sum(r => r.Bars), all.Sum(r => r.TotalBars ?? 0));
     }
 }

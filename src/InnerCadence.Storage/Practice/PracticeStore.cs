@@ -38,9 +38,6 @@ public sealed record PracticeItem
 /// <summary>One round, or a report of pain.</summary>
 public sealed record PracticeEntry(Guid Key, double Tempo, string? Outcome, int? Pain, string Note);
 
-/// <summary>The fastest clean and the fastest tried tempo of a day, and the worst pain.</summary>
-public sealed record PracticeDay(DateOnly Day, double? Best, int Clean, int Failed, int Pain);
-
 /// <summary>Items, their log, their due dates, and what the log says about hands and feet.</summary>
 public sealed class PracticeStore(NpgsqlDataSource source)
 {
@@ -95,14 +92,14 @@ public sealed class PracticeStore(NpgsqlDataSource source)
         return await FindAsync(id, stop);
     }
 
-    /// <summary>Ends a session: it went well where today has more clean rounds than failures and no pain of 2.</summary>
+    /// <summary>Ends a session; when the figure is due again depends on whether the day went well.</summary>
     public async Task<Due?> EndAsync(PracticeId id, DateOnly today, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         if (await LockedAsync(connection, transaction, id, stop) is not { } item) return null;
         var day = (await DaysAsync(connection, transaction, id, stop)).FirstOrDefault(d => d.Day == today);
-        var due = item.Due.After(today, day is { } d && d.Clean > d.Failed && d.Pain < Ladder.PainThatStops);
+        var due = item.Due.After(today, day is { WentWell: true });
         await SaveAsync(connection, transaction, id, item.Ladder, due, stop);
         await transaction.CommitAsync(stop);
         return due;
@@ -137,12 +134,9 @@ public sealed class PracticeStore(NpgsqlDataSource source)
     }
 
     private static async Task<IReadOnlyList<PracticeDay>> DaysAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, PracticeId id, CancellationToken stop) =>
-        (await connection.QueryAsync<PracticeDay>(new(
-            """
-            select l.at::date as day, max(l.tempo) filter (where l.outcome = 'clean') as best, (count(*) filter (where l.outcome = 'clean'))::int as clean,
-                   (count(*) filter (where l.outcome = 'failed'))::int as failed, coalesce(max(l.pain), 0)::int as pain
-            from practice_log l where l.item_id = @id group by 1 order by 1
-            """, new { id }, transaction, cancellationToken: stop))).AsList();
+        PracticeDay.Of((await connection.QueryAsync<(DateOnly Day, double Tempo, string? Outcome, int? Pain)>(new(
+            "select l.at::date, l.tempo, l.outcome, l.pain::int from practice_log l where l.item_id = @id order by l.at", new { id }, transaction, cancellationToken: stop)))
+            .Select(l => new PracticeRound(l.Day, l.Tempo, l.Outcome switch { "clean" => Outcome.Clean, "failed" => Outcome.Failed, _ => null }, l.Pain)));
 
     public Task DeleteAsync(PracticeId id, CancellationToken stop) => ExecuteAsync("update practice_item set deleted_at = now() where id = @id", new { id }, stop);
 

@@ -1,5 +1,6 @@
 using Dapper;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Evidence;
 using Npgsql;
 
 namespace InnerCadence.Storage.Recordings;
@@ -28,8 +29,10 @@ public sealed record CatalogueFilter
 public sealed record CatalogueTotals(int Recordings, int Titles, int Bars, int Searched);
 
 /// <summary>The discography of a study, filtered, sorted and in pages.</summary>
-public sealed class RecordingCatalogue(NpgsqlDataSource source)
+public sealed class RecordingCatalogue(NpgsqlDataSource source, KeptReady kept)
 {
+    public RecordingCatalogue(NpgsqlDataSource source) : this(source, new(source)) { }
+
     private static readonly string From =
         $"""
         with w as ({SearchedBars.Of("r.study_id = @study")}),
@@ -52,7 +55,13 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source)
         """;
 
     /// <summary>Takes of one title stand together, where the title's first row in the order has its place.</summary>
-    public async Task<IReadOnlyList<Recording>> PageAsync(StudyId study, CatalogueFilter filter, int skip, int take, CancellationToken stop)
+    public Task<IReadOnlyList<Recording>> PageAsync(StudyId study, CatalogueFilter filter, int skip, int take, CancellationToken stop) =>
+        kept.OfAsync(study, s => ReadAsync(study, filter, skip, take, s), page => page.Count, stop, $"{filter} {skip} {take}");
+
+    public Task<CatalogueTotals> TotalsAsync(StudyId study, CatalogueFilter filter, CancellationToken stop) =>
+        kept.OfAsync(study, s => CountAsync(study, filter, s), _ => 1, stop, $"{filter}");
+
+    private async Task<IReadOnlyList<Recording>> ReadAsync(StudyId study, CatalogueFilter filter, int skip, int take, CancellationToken stop)
     {
         var key = filter.Sort switch
         {
@@ -79,7 +88,7 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source)
             """, Values(study, filter, skip, take), cancellationToken: stop))).AsList();
     }
 
-    public async Task<CatalogueTotals> TotalsAsync(StudyId study, CatalogueFilter filter, CancellationToken stop)
+    private async Task<CatalogueTotals> CountAsync(StudyId study, CatalogueFilter filter, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleAsync<CatalogueTotals>(new(

@@ -77,19 +77,11 @@ public sealed class JudgementStore(NpgsqlDataSource source)
     public async Task<(Agreement? Self, Agreement? Others)> AgreementAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        var made = (await connection.QueryAsync<Made>(new(
+        var made = (await connection.QueryAsync<MadeJudgement>(new(
             """
-            select m.sighting_id, m.judge, m.judgement, m.blind from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
+            select m.sighting_id as sighting, m.judge, m.judgement, m.blind from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
             where i.study_id = @study order by m.sighting_id, m.made_at, m.id
             """, new { study }, cancellationToken: stop))).AsList();
-        var self = made.Where(m => m.Blind).GroupBy(m => (m.SightingId, m.Judge)).SelectMany(g => g.Zip(g.Skip(1), (a, b) => (a.Judgement, b.Judgement))).ToList();
-        var others = made.GroupBy(m => m.SightingId).SelectMany(g =>
-        {
-            var last = g.GroupBy(m => m.Judge).OrderBy(j => j.Key, StringComparer.Ordinal).Select(j => j.Last().Judgement).ToList();
-            return last.SelectMany((first, i) => last.Skip(i + 1).Select(second => (first, second)));
-        }).ToList();
-        return (Agreement.Of(self), Agreement.Of(others));
+        return (Agreement.WithOneself(made), Agreement.BetweenJudges(made));
     }
-
-    private sealed record Made(SightingId SightingId, string Judge, string Judgement, bool Blind);
 }

@@ -1,5 +1,5 @@
 using System.Globalization;
-using InnerCadence.Storage.Practice;
+using InnerCadence.Core.Practice;
 
 namespace InnerCadence.Web.Drawing;
 

@@ -147,20 +147,20 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         Years = (dated.Min(r => r.RecordedFrom!.Value.Year), dated.Max(r => r.RecordedTo!.Value.Year));
         Times = [.. Ideas.Select(i =>
         {
-            var own = Found[i.Id].Where(f => One.Takes(f.Recording) && f.Recording.RecordedFrom is not null).ToList();
-            var places = own.Where(f => f.Performance.Appearances.Count > 0).Select(f =>
-            {
-                var first = f.Performance.Appearances[0];
-                return (At: Middle(f.Recording.RecordedFrom!.Value, f.Recording.RecordedTo!.Value), Link: first.Sighting is { } s ? $"/sightings/{s}" : $"/ideas/{i.Id}#heard",
-                    Title: $"{i.Nickname}: {f.Recording.Name}, {f.Recording.RecordedFrom.Value.Year}{(first.Sighting is null ? ", heard" : "")}{(f.Performance.Events == 0 ? ", outside what was searched" : "")}");
-            }).OrderBy(p => p.At).ToList();
-            var searched = own.Where(f => f.Performance.IsSearched).Select(f => f.Recording.RecordedFrom!.Value).Order().Select(d => (double?)(d.Year + d.DayOfYear / 366.0)).FirstOrDefault();
-            return new TimeRow(i.Nickname, places, searched is { } s && (places.Count == 0 || s < places[0].At) ? s : null);
+            var over = OverTime.Of(Found[i.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Performance));
+            return new TimeRow(i.Nickname, [.. over.With.Select(w => PointOf(i, w.At, w.Performance))], over.SearchedFrom);
         })];
         if (Chosen is not { } of || FirstOnRecord.Of([.. Found[of.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Performance)]) is not { First.Recorded: { } date } first) return;
         var (year, before) = (date.Earliest.Year, first.Without);
         TimesWords = before.Count == 0 ? $"Nothing was searched before {of.Nickname} first appears in {year}."
             : $"Before {year} {(before.Count == 1 ? "one recording was" : $"{CountNames.Number(before.Count)} recordings were")} searched without {of.Nickname}, {Words.Bars(before.Sum(p => p.Bars))}.";
+    }
+
+    private static (double At, string Link, string Title) PointOf(IdeaRow idea, double at, Performance performance)
+    {
+        var first = performance.Appearances[0];
+        return (at, first.Sighting is { } s ? $"/sightings/{s}" : $"/ideas/{idea.Id}#heard",
+            $"{idea.Nickname}: {performance.Name}, {performance.Recorded!.Value.Earliest.Year}{(first.Sighting is null ? ", heard" : "")}{(performance.Events == 0 ? ", outside what was searched" : "")}");
     }
 
     private void ReadProfile(IdeaRow idea, PlaceProfile profile)
@@ -170,6 +170,4 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         var best = profile.Commonest;
         ProfileWords = $"On {best.Spoken} in {best.Found} of {profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (line) {best.OthersFound} of {profile.OthersOf}" : "")}.";
     }
-
-    private static double Middle(DateOnly from, DateOnly to) => (from.Year + from.DayOfYear / 366.0 + to.Year + to.DayOfYear / 366.0) / 2;
 }

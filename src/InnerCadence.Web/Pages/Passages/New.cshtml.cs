@@ -1,5 +1,6 @@
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
@@ -115,19 +116,20 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     {
         Proposed = bars;
         var timeline = await timelines.OfAsync(Recording, stop);
-        var start = ModelState.Clock("Input.StartsAt", Input.StartsAt) ?? (int.TryParse(Input.Bar, out var bar) && bar > 0 ? timeline.Map?.ClockOf(bar) : null) ?? timeline.Map?.ClockOf(1);
+        var start = ModelState.Clock("Input.StartsAt", Input.StartsAt);
+        var bar = int.TryParse(Input.Bar, out var typed) && typed > 0 ? typed : (int?)null;
         var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
-        var tempo = start is { } at && timeline.Map is { } map ? Bpm.Of(map.TempoAt(map.PlaceOf(at).Bar)) : Recording.Tempo is { } said ? Bpm.Of(said) : null;
-        if (start is { } near && tempo is { } pace && timeline.Map?.BarLineNear(near, pace.SecondsPerQuarter / 2) is { } line) (start, Input.Bar) = (line.At, $"{line.Bar}");
-        ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4." : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first." : start is null ? "Say at which clock time the first beat falls." : tempo is null ? "The tempo is not known: give the recording one, or mark its bars." : null;
+        var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null, Recording.Meters, start, bar, bars);
+        ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4."
+            : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
+            : stretch is not null ? null
+            : noStart ? "Say at which clock time the first beat falls."
+            : "The tempo is not known: give the recording one, or mark its bars.";
         if (ProposalProblem is not null) return;
-        // A bar that is known has the meter that the form gives it.
-        IReadOnlyList<Meter> inForm = timeline.Map is not null && int.TryParse(Input.Bar, out var first) ? [.. Enumerable.Range(first, bars).Select(timeline.Grid.MeterOf)] : [];
-        var meters = inForm.Count == 0 ? CountLines.Parse(Head(Recording)).Passage.Meters : new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]);
-        var proposal = Core.Hearing.Transcript.Propose(heard!.Onsets, start!.Value.Milliseconds / 1000.0, tempo!.Value, meters, bars);
-        Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(tempo.Value.Value, 1)) }));
+        var proposal = Transcript.Propose(heard!.Onsets, stretch!.Start.Milliseconds / 1000.0, stretch.Tempo, stretch.Meters, bars);
+        Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
-        (Input.StartsAt, Input.Confidence, ProposedStrokes) = (start.Value.ToString(), "guess", proposal.Strokes.Length);
+        (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}" : Input.Bar, "guess", proposal.Strokes.Length);
     }
 
     // The stamp is that of a listening session which is written down here.
