@@ -3,7 +3,8 @@ using InnerCadence.Core.Hearing;
 
 namespace InnerCadence.Bench;
 
-/// <summary>Four minutes of stereo sound: their picture under a second, what was struck in them under eight (time.md, "Sound"). The picture’s memory does not grow but for fifty bytes a second.</summary>
+/// <summary>Four minutes of stereo sound: their picture under a second, what was struck in them under eight (time.md, "Sound"). The
+/// picture’s memory does not grow but for fifty bytes a second.</summary>
 [ShortRunJob, MemoryDiagnoser]
 public class FourMinutesOfSound
 {

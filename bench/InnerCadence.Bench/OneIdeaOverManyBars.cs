@@ -28,7 +28,8 @@ public class OneIdeaOverManyBars
     public int WholeBarGroove() => Scan("HH: 8ths\nSN: 2> 4>\nBD: 1 3&", Tick.PerWhole, new());
 
     [Benchmark]
-    public int FillCellByFamilyAndRate() => Scan("SN: 3 e & a\nFT: 4 e & a", 30240 - 10080, new() { Facets = new() { Voicing = VoicingRule.Family }, Rate = RateRule.Proportional });
+    public int FillCellByFamilyAndRate() => Scan("SN: 3 e & a\nFT: 4 e & a", 30240 - 10080,
+        new() { Facets = new() { Voicing = VoicingRule.Family }, Rate = RateRule.Proportional });
 
     private int Scan(string exemplar, int? span, Rules rules)
     {

@@ -5,7 +5,8 @@ using MathNet.Numerics.Distributions;
 namespace InnerCadence.Bench;
 
 /// <summary>
-/// Simulated studies whose truth is known: how often the intervals hold it, how often a signature or a standing is wrong. Titles have rates of their own, lognormal about the
+/// Simulated studies whose truth is known: how often the intervals hold it, how often a signature or a standing is wrong. Titles have rates
+/// of their own, lognormal about the
 /// player's with a spread s, and one to four takes.
 /// </summary>
 public static class Simulations
@@ -21,7 +22,8 @@ public static class Simulations
     }
 
     /// <param name="rate">Per bar, the mean over titles.</param>
-    private static List<Title> Player(Random random, int titles, double rate, double spread, Func<int> bars) => [.. Enumerable.Range(0, titles).Select(_ =>
+    private static List<Title> Player(Random random, int titles, double rate, double spread, Func<int> bars) =>
+        [.. Enumerable.Range(0, titles).Select(_ =>
     {
         var own = rate * LogNormal.Sample(random, -spread * spread / 2, spread);
         return new Title([.. Enumerable.Range(0, random.Next(1, 5)).Select(_ => bars()).Select(b => (Poisson.Sample(random, own * b), b))]);
@@ -37,7 +39,8 @@ public static class Simulations
                 var (byTitles, alone, ratios, shares, told) = (0, 0, 0, 0, 0);
                 for (var study = 0; study < Studies; study++)
                 {
-                    var (one, two) = (Player(random, titles, 0.03, spread, () => random.Next(30, 160)), Player(random, titles, 0.02, spread, () => random.Next(30, 160)));
+                    var (one, two) = (Player(random, titles, 0.03, spread, () => random.Next(30, 160)),
+                        Player(random, titles, 0.02, spread, () => random.Next(30, 160)));
                     var rate = Estimate.Rate(one.Select(t => t.Rate))!;
                     if (Holds(rate.Interval, 3)) byTitles++;
                     if (Holds(rate.Alone, 3)) alone++;
@@ -46,7 +49,8 @@ public static class Simulations
                     told++;
                     if (Holds(times.Interval, 1.5)) ratios++;
                 }
-                Console.WriteLine($"s {spread:0.0}, {titles,2} titles: rate {Percent(byTitles, Studies)} (each bar by itself {Percent(alone, Studies)}), ratio {Percent(ratios, told)}, share {Percent(shares, Studies)}");
+                Console.WriteLine($"s {spread:0.0}, {titles,2} titles: rate {Percent(byTitles, Studies)} (each bar by itself "
+                    + $"{Percent(alone, Studies)}), ratio {Percent(ratios, told)}, share {Percent(shares, Studies)}");
             }
     }
 
@@ -72,23 +76,31 @@ public static class Simulations
                     var (called, ideas) = (0, 0);
                     for (var study = 0; study < Studies / 2; study++)
                     {
-                        var rows = Enumerable.Range(0, 3).Select(_ => (One: Player(random, 20, 0.02 * times, spread, () => bars), Two: Player(random, 20, 0.02, spread, () => others))).ToList();
-                        var sides = SideBySide.Of([.. rows.Select((r, i) => ((long)i, AsPerformances(r.One, 1), AsPerformances(r.Two, 2)))]);
+                        var rows = Enumerable.Range(0, 3).Select(_ =>
+                            (One: Player(random, 20, 0.02 * times, spread, () => bars),
+                            Two: Player(random, 20, 0.02, spread, () => others))).ToList();
+                        var sides = SideBySide.Of([.. rows.Select((r, i) =>
+                            ((long)i, AsPerformances(r.One, 1), AsPerformances(r.Two, 2)))]);
                         ideas += sides.Count;
                         called += sides.Count(s => s.IsSignature);
                     }
-                    Console.WriteLine($"s {spread:0.0}, {bars}/{others} bars, {(times == 1 ? "equal rates" : "three times as often")}: signature in {Percent(called, ideas)} of ideas");
+                    Console.WriteLine($"s {spread:0.0}, {bars}/{others} bars, {(times == 1 ? "equal rates" : "three times as often")}: "
+                        + $"signature in {Percent(called, ideas)} of ideas");
                 }
     }
 
-    private static IReadOnlyList<Performance> AsPerformances(List<Title> titles, long player) => [.. titles.SelectMany((title, t) => title.Takes.Select((take, k) => new Performance
+    private static IReadOnlyList<Performance> AsPerformances(List<Title> titles, long player) =>
+        [.. titles.SelectMany((title, t) => title.Takes.Select((take, k) => new Performance
     {
         Recording = new() { Id = t * 10 + k, Name = $"{t} {k}", Title = $"{t}", Player = player, TotalBars = take.Bars },
         Exposure = new(BarSet.Of(1, take.Bars), BarSet.Empty, 0),
-        Appearances = [.. Enumerable.Range(0, take.Events).Select(i => new Appearance(i, null, "", i % take.Bars + 1, "", null, null, true, true) { Start = i * 400.0, End = i * 400.0 })],
+        Appearances = [.. Enumerable.Range(0, take.Events)
+            .Select(i => new Appearance(i, null, "", i % take.Bars + 1, "", null, null, true, true) { Start = i * 400.0,
+            End = i * 400.0 })],
     }))];
 
-    /// <summary>A claim that is just true or just false: how often it stands supported where it is false, or contradicted where it is true.</summary>
+    /// <summary>A claim that is just true or just false: how often it stands supported where it is false, or contradicted where it is
+    /// true.</summary>
     public static void Claims()
     {
         foreach (var spread in Spreads)
@@ -98,7 +110,8 @@ public static class Simulations
                 var (supported, contradicted, more, fewer, present, absent) = (0, 0, 0, 0, 0, 0);
                 for (var study = 0; study < Studies; study++)
                 {
-                    var (one, two) = (Player(random, titles, 0.03, spread, () => random.Next(30, 160)), Player(random, titles, 0.03, spread, () => random.Next(30, 160)));
+                    var (one, two) = (Player(random, titles, 0.03, spread, () => random.Next(30, 160)),
+                        Player(random, titles, 0.03, spread, () => random.Next(30, 160)));
                     // At least the true rate less, or more, a hair: supported is wrong above it, contradicted below it.
                     var rate = Estimate.Rate(one.Select(t => t.Rate))!;
                     if (rate.Against(3.0001) == Standing.Supported) supported++;
@@ -110,7 +123,9 @@ public static class Simulations
                     if (times.MoreThanOnce() == Standing.Supported) more++;
                     if (times.MoreThanOnce() == Standing.Contradicted) fewer++;
                 }
-                Console.WriteLine($"s {spread:0.0}, {titles,2} titles, wrong verdicts: rate {Percent(supported, Studies)} supported, {Percent(contradicted, Studies)} contradicted; present {Percent(present, Studies)}, {Percent(absent, Studies)}; more than {Percent(more, Studies)}, {Percent(fewer, Studies)}");
+                Console.WriteLine($"s {spread:0.0}, {titles,2} titles, wrong verdicts: rate {Percent(supported, Studies)} supported, "
+                    + $"{Percent(contradicted, Studies)} contradicted; present {Percent(present, Studies)}, {Percent(absent, Studies)}; "
+                    + $"more than {Percent(more, Studies)}, {Percent(fewer, Studies)}");
             }
     }
 

@@ -12,7 +12,8 @@ public class TenIdeas
 {
     private static readonly string[] Exemplars =
     [
-        "SN: 3 e & a\nFT: 4 e & a", "SN: (2a) 4>\nBD: 3&", "SN: 1 e & a\nBD: 1", "HH: 4&o | 1\nBD: 4& | 1", "SN: 3a 4", "BD: 1 1& 3", "FT: 4 e & a", "SN: 2> (2a) 3a 4>", "SN: 3 & 4\nFT: 4&", "HH: 1 e & a 2 e & a",
+        "SN: 3 e & a\nFT: 4 e & a", "SN: (2a) 4>\nBD: 3&", "SN: 1 e & a\nBD: 1", "HH: 4&o | 1\nBD: 4& | 1", "SN: 3a 4", "BD: 1 1& 3",
+            "FT: 4 e & a", "SN: 2> (2a) 3a 4>", "SN: 3 & 4\nFT: 4&", "HH: 1 e & a 2 e & a",
     ];
 
     private IReadOnlyList<Passage> passages = [];
@@ -24,7 +25,14 @@ public class TenIdeas
     public int Ten() => Exemplars.Sum(exemplar => Scan(exemplar, new()));
 
     [Benchmark]
-    public int OneWithEveryTransform() => Scan(Exemplars[0], new() { Rate = RateRule.Proportional, Transforms = [Transform.Mirrored, Transform.Reversed, Transform.Substituted], Elision = 2, Facets = new() { Voicing = VoicingRule.Family } });
+    public int OneWithEveryTransform() => Scan(Exemplars[0],
+        new()
+        {
+            Rate = RateRule.Proportional,
+            Transforms = [Transform.Mirrored, Transform.Reversed, Transform.Substituted],
+            Elision = 2,
+            Facets = new() { Voicing = VoicingRule.Family }
+        });
 
     private int Scan(string exemplar, Rules rules)
     {

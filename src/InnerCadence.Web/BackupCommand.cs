@@ -2,7 +2,8 @@ using InnerCadence.Storage.Upkeep;
 
 namespace InnerCadence.Web;
 
-/// <summary><c>backup FILE</c> and <c>restore FILE</c>, as <c>./start</c> calls the program for them; it serves nothing meanwhile.</summary>
+/// <summary><c>backup FILE</c> and <c>restore FILE</c>, as <c>./start</c> calls the program for them; it serves nothing
+/// meanwhile.</summary>
 internal static class BackupCommand
 {
     public static bool IsAsked(string[] arguments) => arguments is ["backup" or "restore", _, ..];
@@ -14,7 +15,8 @@ internal static class BackupCommand
         Console.CancelKeyPress += (_, key) => { key.Cancel = true; stopping.Cancel(); };
         try
         {
-            var (done, problem) = arguments[0] == "backup" ? await BackUpAsync(arguments[1], backups, stopping.Token) : await RestoreAsync(arguments[1], backups, store, stopping.Token);
+            var (done, problem) = arguments[0] == "backup" ? await BackUpAsync(arguments[1], backups, stopping.Token)
+                : await RestoreAsync(arguments[1], backups, store, stopping.Token);
             (problem is null ? Console.Out : Console.Error).WriteLine(problem ?? done);
             return problem is null ? 0 : 1;
         }
@@ -41,7 +43,8 @@ internal static class BackupCommand
         }
     }
 
-    private static async Task<(string Done, string? Problem)> RestoreAsync(string file, Backups backups, BackupFolder store, CancellationToken stop)
+    private static async Task<(string Done, string? Problem)> RestoreAsync(string file, Backups backups, BackupFolder store,
+        CancellationToken stop)
     {
         if (!File.Exists(file)) return ("", $"{file} cannot be read.");
         var part = store.Part();
@@ -51,7 +54,8 @@ internal static class BackupCommand
             var brought = store.Keep(part, BackupReason.Brought, DateTime.Now);
             var (before, problem) = await backups.RestoreAsync(brought, DateTime.Now, stop);
             store.Remove(brought);
-            return ($"{file} is restored. What was there before is kept as the backup {before?.Name}; Settings restores it.", problem?.Replace(brought.Name, file));
+            return ($"{file} is restored. What was there before is kept as the backup {before?.Name}; Settings restores it.",
+                problem?.Replace(brought.Name, file));
         }
         finally
         {

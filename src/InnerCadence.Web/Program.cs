@@ -27,7 +27,8 @@ var database = builder.Configuration["INNER_CADENCE_DB"]
 
 // No silent home elsewhere: sounds and backups are a person's.
 var data = builder.Configuration["INNER_CADENCE_DATA"]
-    ?? throw new InvalidOperationException("No folder is named for sounds, backups and keys: set INNER_CADENCE_DATA, or run ./start, which makes one.");
+    ?? throw new InvalidOperationException(
+        "No folder is named for sounds, backups and keys: set INNER_CADENCE_DATA, or run ./start, which makes one.");
 
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(new CompactJsonFormatter()));
 builder.WebHost.ConfigureKestrel(kestrel =>
@@ -42,7 +43,8 @@ builder.Services.AddAntiforgery(forgery => forgery.Cookie.Name = "inner-cadence-
 builder.Services.AddRazorPages(pages =>
 {
     // What measures this machine is for those who build the program.
-    if (!builder.Environment.IsDevelopment()) pages.Conventions.AddFolderRouteModelConvention("/Development", page => page.Selectors.Clear());
+    if (!builder.Environment.IsDevelopment()) pages.Conventions.AddFolderRouteModelConvention("/Development", page =>
+        page.Selectors.Clear());
 }).AddMvcOptions(mvc =>
 {
     mvc.Filters.Add(new HandledOnly());
@@ -51,17 +53,22 @@ builder.Services.AddRazorPages(pages =>
 });
 builder.Services.Configure<RouteHandlerOptions>(routes => routes.ThrowOnBadRequest = false);
 builder.Services.AddSingleton<Once>();
-builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys"))).SetApplicationName("InnerCadence");
+builder.Services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(data, "keys")))
+    .SetApplicationName("InnerCadence");
 builder.Services.AddStorage(database, builder.Configuration["INNER_CADENCE_RESTORER"], data).AddWork().AddTelling().AddBackground();
 
 var app = builder.Build();
-if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(), app.Services.GetRequiredService<BackupFolder>());
-if (Database.IsBehind(database) && (await app.Services.GetRequiredService<Backups>().MakeAsync(BackupReason.BeforeUpdate, DateTime.Now, app.Lifetime.ApplicationStopping)).Problem is { } unsaved)
-    throw new InvalidOperationException($"The database wants to be brought up to date, but could not be backed up before. {unsaved} Nothing was changed.");
+if (BackupCommand.IsAsked(args)) return await BackupCommand.RunAsync(args, app.Services.GetRequiredService<Backups>(),
+    app.Services.GetRequiredService<BackupFolder>());
+if (Database.IsBehind(database) && (await app.Services.GetRequiredService<Backups>()
+    .MakeAsync(BackupReason.BeforeUpdate, DateTime.Now, app.Lifetime.ApplicationStopping)).Problem is { } unsaved)
+    throw new InvalidOperationException(
+        $"The database wants to be brought up to date, but could not be backed up before. {unsaved} Nothing was changed.");
 Database.Migrate(database);
 if (await app.Services.GetRequiredService<StudyStore>().ClearUnfinishedAsync(app.Lifetime.ApplicationStopping) is > 0 and var cut)
     app.Logger.LogWarning("An earlier start was cut off while it read {Studies} studies; what it left was taken away", cut);
-if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo && (await app.Services.GetRequiredService<StudyStore>().AllAsync(default)).Count == 0)
+if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo
+    && (await app.Services.GetRequiredService<StudyStore>().AllAsync(default)).Count == 0)
     await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
 
 await app.Services.GetRequiredService<SoundStore>().ClearAsync(app.Lifetime.ApplicationStopping);
@@ -69,8 +76,13 @@ await app.Services.GetRequiredService<SoundStore>().ClearAsync(app.Lifetime.Appl
 app.UseSerilogRequestLogging();
 app.UseSecurityHeaders(ContentPolicy.Headers);
 // A program is answered with problem+json, a person with a page that gives back what was typed.
-app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = StatusOf }).UseStatusCodePages().UseOwnPagesOnly());
-app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler(new ExceptionHandlerOptions { ExceptionHandlingPath = "/error", StatusCodeSelector = StatusOf }).UseStatusCodePagesWithReExecute("/error", "?status={0}"));
+app.UseWhen(context => IsApi(context), api => api.UseExceptionHandler(new ExceptionHandlerOptions { StatusCodeSelector = StatusOf })
+    .UseStatusCodePages().UseOwnPagesOnly());
+app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler(new ExceptionHandlerOptions
+{
+    ExceptionHandlingPath = "/error",
+    StatusCodeSelector = StatusOf
+}).UseStatusCodePagesWithReExecute("/error", "?status={0}"));
 app.UseStaticFiles();
 app.UseRouting();
 app.Use(next => context =>
@@ -101,8 +113,10 @@ return 0;
 static int StatusOf(Exception e) => e switch
 {
     BadHttpRequestException refused => refused.StatusCode,
-    PostgresException { SqlState: PostgresErrorCodes.DiskFull } or IOException { HResult: NoSpaceLeft } => StatusCodes.Status507InsufficientStorage,
-    PostgresException { SqlState: ['5', '7', 'P', ..] } or NpgsqlException { InnerException: System.Net.Sockets.SocketException } => StatusCodes.Status503ServiceUnavailable,
+    PostgresException { SqlState: PostgresErrorCodes.DiskFull } or IOException { HResult: NoSpaceLeft } =>
+        StatusCodes.Status507InsufficientStorage,
+    PostgresException { SqlState: ['5', '7', 'P', ..] } or NpgsqlException { InnerException: System.Net.Sockets.SocketException } =>
+        StatusCodes.Status503ServiceUnavailable,
     _ => StatusCodes.Status500InternalServerError,
 };
 

@@ -24,28 +24,35 @@ internal static class Registration
     /// <param name="database">Connection string of the program's own role.</param>
     /// <param name="restorer">That of the role that reads backups; nothing where there is none.</param>
     /// <param name="data">Folder of sounds and backups.</param>
-    public static IServiceCollection AddStorage(this IServiceCollection services, string database, string? restorer, string data) => services
+    public static IServiceCollection AddStorage(this IServiceCollection services, string database, string? restorer, string data) =>
+        services
         // Each query is planned once a connection; nothing is left on one that the next could see.
         .AddNpgsqlDataSource(new NpgsqlConnectionStringBuilder(database) { MaxAutoPrepare = 200, NoResetOnClose = true }.ConnectionString)
         .AddSingleton(TimeProvider.System)
         .AddSingleton(at => new KeptReady(at.GetRequiredService<NpgsqlDataSource>()))
         .AddSingleton<StudyStore>().AddSingleton<Finder>().AddSingleton<Trash>().AddSingleton<Waiting>().AddSingleton<ArticleStore>()
-        .AddSingleton<RecordingStore>().AddSingleton<RecordingCatalogue>().AddSingleton<CoverageStore>().AddSingleton<TimelineStore>().AddSingleton<Discography>().AddSingleton<AttributionStore>()
+        .AddSingleton<RecordingStore>().AddSingleton<RecordingCatalogue>().AddSingleton<CoverageStore>().AddSingleton<TimelineStore>()
+            .AddSingleton<Discography>().AddSingleton<AttributionStore>()
         .AddSingleton<PassageStore>().AddSingleton<WrittenPassages>()
         .AddSingleton<IdeaStore>().AddSingleton<LineageStore>().AddSingleton<Likenesses>().AddSingleton<Tuning>()
         .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>()
-        .AddSingleton<EvidenceOfIdeas>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>().AddSingleton<DiscoveryStore>()
+        .AddSingleton<EvidenceOfIdeas>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>()
+            .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
-        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<KnownSounds>().AddSingleton<SessionStore>()
+        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<KnownSounds>()
+            .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
-        .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>().AddSingleton<ImportStore>().AddSingleton<ArrivalStore>()
+        .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
+            .AddSingleton<ImportStore>().AddSingleton<ArrivalStore>()
         .AddSingleton<JobStore>().AddSingleton(new BackupFolder(Path.Combine(data, "backups")))
-        .AddSingleton(at => new Backups(at.GetRequiredService<NpgsqlDataSource>(), database, restorer, at.GetRequiredService<BackupFolder>()));
+        .AddSingleton(at => new Backups(at.GetRequiredService<NpgsqlDataSource>(), database, restorer,
+            at.GetRequiredService<BackupFolder>()));
 
     /// <summary>Every kind of long work that the job table may hold.</summary>
     public static IServiceCollection AddWork(this IServiceCollection services) => services
         .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
-        .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork, SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
+        .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
+            SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
         .AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
 
     public static IServiceCollection AddTelling(this IServiceCollection services) => services

@@ -4,7 +4,8 @@ using OpenQA.Selenium;
 
 namespace InnerCadence.Browser.Tests;
 
-/// <summary>A sound attached, looped at half speed; a session of stamps that outlives its server; the stamps located and written down.</summary>
+/// <summary>A sound attached, looped at half speed; a session of stamps that outlives its server; the stamps located and written
+/// down.</summary>
 [Collection(nameof(Site))]
 public class AnEveningOfListening(Site site)
 {
@@ -13,7 +14,8 @@ public class AnEveningOfListening(Site site)
     {
         var browser = site.Browser();
         var file = Path.Combine(Path.GetTempPath(), $"side-{Guid.NewGuid():n}.wav");
-        await File.WriteAllBytesAsync(file, Wav.Write([.. Enumerable.Range(0, 40 * 8000).Select(i => (float)(0.3 * Math.Sin(i * 0.3)))], 1, 8000), TestContext.Current.CancellationToken);
+        await File.WriteAllBytesAsync(file, Wav.Write([.. Enumerable.Range(0, 40 * 8000).Select(i => (float)(0.3 * Math.Sin(i * 0.3)))], 1,
+            8000), TestContext.Current.CancellationToken);
         var person = new Person(browser, site.Address).Opens("/recordings/12/tempo");
         person.Types("Bar marks", "1 0:00\n17 0:32");
         person.Clicks("Save the marks");
@@ -24,7 +26,9 @@ public class AnEveningOfListening(Site site)
         person.Sees("svg.longstrip .wave");
 
         // Half speed, in a loop.
-        browser.ExecuteScript("const speed = document.getElementById('speed'); speed.value = 50; speed.dispatchEvent(new Event('input')); document.getElementById('loop-from').value = '0:01'; document.getElementById('loop-to').value = '0:01.4'; document.getElementById('loop').checked = true;");
+        browser.ExecuteScript("const speed = document.getElementById('speed'); speed.value = 50; speed.dispatchEvent(new "
+            + "Event('input')); document.getElementById('loop-from').value = '0:01'; document.getElementById('loop-to').value = "
+            + "'0:01.4'; document.getElementById('loop').checked = true;");
         person.Hands.SendKeys("p").Perform();
         await Task.Delay(2500, TestContext.Current.CancellationToken);
         Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').playbackRate")).ShouldBe(0.5);
@@ -53,7 +57,8 @@ public class AnEveningOfListening(Site site)
         person.Opens(session);
         Eventually(() => person.Sees("#kept").Text == "All kept.");
         // On to the sixteenth second and no further.
-        browser.ExecuteScript("const a = document.getElementById('audio'); a.addEventListener('timeupdate', () => { if (a.currentTime >= 15.7 && !a.paused) document.getElementById('run').click(); }); a.playbackRate = 4;");
+        browser.ExecuteScript("const a = document.getElementById('audio'); a.addEventListener('timeupdate', () => { if (a.currentTime "
+            + ">= 15.7 && !a.paused) document.getElementById('run').click(); }); a.playbackRate = 4;");
         person.Hands.SendKeys("p").Perform();
         Eventually(() => person.Sees("#run-words").Text == "Go on");
         person.Clicks("End the session");
@@ -93,7 +98,8 @@ public class AnEveningOfListening(Site site)
     {
         var person = new Person(site.Browser(), site.Address).Opens("/studies/1/blind?seed=5&number=1");
         person.Reads("h1", "Is this the");
-        foreach (var name in (string[])["Ilse Marrowby", "Tarred Rope", "Seven Gulls", "196", "197"]) person.Sees("main").Text.ShouldNotContain(name);
+        foreach (var name in (string[])["Ilse Marrowby", "Tarred Rope", "Seven Gulls", "196", "197"]) person.Sees(
+            "main").Text.ShouldNotContain(name);
         person.PressesToGo("y");
         person.Reads(".lead-line", "Excerpt 2 of");
         person.Opens("/studies/1/blind?seed=5&number=9999");

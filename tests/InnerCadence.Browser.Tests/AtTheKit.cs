@@ -49,7 +49,8 @@ public class AtTheKit(Site site)
         browser.ExecuteScript("document.activeElement.blur()");
         person.PressesToGo("e");
         person.Reads(".notice", "is due again on");
-        person.SeesAll("table.list tbody tr").Count(r => r.Text.Contains("Tarred Rope, take 1, bar 20") && r.Text.Contains("today")).ShouldBe(0, "it is planned for another day");
+        person.SeesAll("table.list tbody tr").Count(r => r.Text.Contains("Tarred Rope, take 1, bar 20") && r.Text.Contains("today"))
+            .ShouldBe(0, "it is planned for another day");
     }
 
     [Fact]

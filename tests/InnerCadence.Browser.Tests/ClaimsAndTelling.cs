@@ -90,8 +90,10 @@ public class ClaimsAndTelling(Site site)
     public void The_report_is_printed_one_page_an_idea_with_its_numbers_and_sources(string paper, double width)
     {
         var browser = site.Browser();
-        new Person(browser, site.Address).Opens($"/studies/1/report?chosen=true&idea=1&idea=3&part=numbers&part=sources&paper={paper}").Reads(".sheets", "rope ladder");
-        var printed = (Dictionary<string, object>)browser.ExecuteCdpCommand("Page.printToPDF", new() { ["preferCSSPageSize"] = true, ["printBackground"] = true })!;
+        new Person(browser, site.Address).Opens($"/studies/1/report?chosen=true&idea=1&idea=3&part=numbers&part=sources&paper={paper}")
+            .Reads(".sheets", "rope ladder");
+        var printed = (Dictionary<string, object>)browser.ExecuteCdpCommand("Page.printToPDF",
+            new() { ["preferCSSPageSize"] = true, ["printBackground"] = true })!;
         using var pdf = PdfDocument.Open(Convert.FromBase64String((string)printed["data"]));
         pdf.NumberOfPages.ShouldBe(3);
         (pdf.GetPage(1).Width / 72 * 25.4).ShouldBe(width, 1);
@@ -128,7 +130,8 @@ public class ClaimsAndTelling(Site site)
     private static void Judge(Person person, string idea, string recording, string key)
     {
         person.Opens(idea + "?show=all");
-        person.SeesAll("table.concordance tr").First(r => r.Text.Contains(recording)).FindElement(By.CssSelector("a[href^='/sightings/']")).Click();
+        person.SeesAll("table.concordance tr").First(r => r.Text.Contains(recording)).FindElement(By.CssSelector("a[href^='/sightings/']"))
+            .Click();
         person.Reads("main", recording);
         person.PressesToGo(key);
     }

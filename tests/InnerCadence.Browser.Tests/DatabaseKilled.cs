@@ -7,7 +7,8 @@ using Npgsql;
 
 namespace InnerCadence.Browser.Tests;
 
-/// <summary>The database killed in the middle of a save: it recovers, the page gives back what was typed, and nothing half-done stays.</summary>
+/// <summary>The database killed in the middle of a save: it recovers, the page gives back what was typed, and nothing half-done
+/// stays.</summary>
 [Collection(nameof(Site))]
 public partial class DatabaseKilled(Site site)
 {
@@ -35,9 +36,11 @@ public partial class DatabaseKilled(Site site)
         {
             await Task.Delay(50, stop);
             backend = await holder.ExecuteScalarAsync<int?>(
-                "select pid from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock' and pid <> pg_backend_pid()", transaction: transaction);
+                "select pid from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock' and pid <> "
+                    + "pg_backend_pid()", transaction: transaction);
         }
-        using (var kill = Process.Start("kill", ["-9", backend.Value.ToString(CultureInfo.InvariantCulture)])) await kill.WaitForExitAsync(stop);
+        using (var kill = Process.Start("kill", ["-9", backend.Value.ToString(CultureInfo.InvariantCulture)])) await kill.WaitForExitAsync(
+            stop);
 
         var answer = await save;
         answer.StatusCode.ShouldBe(HttpStatusCode.InternalServerError);
@@ -47,7 +50,8 @@ public partial class DatabaseKilled(Site site)
         told.ShouldNotContain("Npgsql");
 
         // The server takes a moment to recover from the crash.
-        for (var attempt = 0; attempt < 600 && (await client.GetAsync("/healthz", stop)).StatusCode != HttpStatusCode.OK; attempt++) await Task.Delay(200, stop);
+        for (var attempt = 0; attempt < 600 && (await client.GetAsync("/healthz", stop)).StatusCode != HttpStatusCode.OK;
+            attempt++) await Task.Delay(200, stop);
         (await TextAsync()).ShouldBe(before);
         new Person(site.Browser(), site.Address).Opens("/passages/22").Reads("h1", "Herring Run");
     }

@@ -26,7 +26,8 @@ public class DiscoveringAndComparing(Site site)
     public void A_place_of_the_fingerprint_opens_its_bars()
     {
         var person = new Person(site.Browser(), site.Address).Opens("/studies/1/fingerprint");
-        var cell = person.SeesAll("table.fingerprint td a").First(a => a.GetDomAttribute("title")!.StartsWith("snare on the e of 3", StringComparison.Ordinal));
+        var cell = person.SeesAll("table.fingerprint td a")
+            .First(a => a.GetDomAttribute("title")!.StartsWith("snare on the e of 3", StringComparison.Ordinal));
         var said = cell.GetDomAttribute("title")!;
         cell.Click();
         person.Reads("h2", "snare on the e of 3");
@@ -64,6 +65,7 @@ public class DiscoveringAndComparing(Site site)
         person.Reads("h1", "cellar door in Kelp Road");
         person.SeesAll("[data-part='play']")[1].Click();
         for (var i = 0; i < 2400 && person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded") is null; i++) Thread.Sleep(50);
-        int.Parse(person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded")!, System.Globalization.CultureInfo.InvariantCulture).ShouldBeGreaterThan(0);
+        int.Parse(person.SeesAll("[data-player]")[1].GetDomAttribute("data-sounded")!, System.Globalization.CultureInfo.InvariantCulture)
+            .ShouldBeGreaterThan(0);
     }
 }

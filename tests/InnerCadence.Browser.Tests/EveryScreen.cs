@@ -11,10 +11,20 @@ public class EveryScreen(Site site)
 
     public static TheoryData<string> Screens =>
     [
-        "/", "/studies/new", "/studies/1", "/studies/1/edit", "/studies/1/recordings", "/studies/1/recordings/new", "/recordings/1", "/recordings/1/edit", "/recordings/3/listen", "/studies/1/blind?seed=7&number=2", "/studies/1/recordings/sheet",
-        "/studies/1/recordings/import", "/studies/1/ensembles", "/ensembles/1", "/releases/1", "/studies/1/tables", "/files", "/files?study=1", "/studies/1/modulation", "/recordings/8", "/recordings/2/tempo", "/recordings/2/issues?clock=1:32.4",
-        "/recordings/1/passages/new", "/studies/1/passages", "/passages/3", "/passages/14", "/passages/2/cut?from=2.3e&to=end", "/studies/1/ideas", "/ideas/1",
-        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year", "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1", "/studies/1/fingerprint?voice=SN&at=10080", "/studies/1/compare", "/studies/1/compare?a=kind-live&b=kind-studio&cautious=true", "/ideas/1/where", "/studies/1/pair?one=22&two=23", "/passages/22/rhythm?cycle=7", "/passages/21/rhythm", "/sightings/1", "/studies/1/find?q=run", "/studies/1/claims", "/studies/1/claims/new", "/studies/1/claims/new?test=voice", "/claims/1", "/claims/4", "/claims/2/edit", "/ideas/7/players", "/studies/1/next", "/studies/1/article", "/studies/1/report", "/passages/3/hands", "/studies/1/rudiments", "/studies/1/rudiments/flam%20accent", "/studies/1/practice", "/practice/1", "/guide", "/keys", "/nowhere",
+        "/", "/studies/new", "/studies/1", "/studies/1/edit", "/studies/1/recordings", "/studies/1/recordings/new", "/recordings/1",
+            "/recordings/1/edit", "/recordings/3/listen", "/studies/1/blind?seed=7&number=2", "/studies/1/recordings/sheet",
+        "/studies/1/recordings/import", "/studies/1/ensembles", "/ensembles/1", "/releases/1", "/studies/1/tables", "/files",
+            "/files?study=1", "/studies/1/modulation", "/recordings/8", "/recordings/2/tempo", "/recordings/2/issues?clock=1:32.4",
+        "/recordings/1/passages/new", "/studies/1/passages", "/passages/3", "/passages/14", "/passages/2/cut?from=2.3e&to=end",
+            "/studies/1/ideas", "/ideas/1",
+        "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year",
+            "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1",
+            "/studies/1/fingerprint?voice=SN&at=10080", "/studies/1/compare", "/studies/1/compare?a=kind-live&b=kind-studio&cautious=true",
+            "/ideas/1/where", "/studies/1/pair?one=22&two=23", "/passages/22/rhythm?cycle=7", "/passages/21/rhythm", "/sightings/1",
+            "/studies/1/find?q=run", "/studies/1/claims", "/studies/1/claims/new", "/studies/1/claims/new?test=voice", "/claims/1",
+            "/claims/4", "/claims/2/edit", "/ideas/7/players", "/studies/1/next", "/studies/1/article", "/studies/1/report",
+            "/passages/3/hands", "/studies/1/rudiments", "/studies/1/rudiments/flam%20accent", "/studies/1/practice", "/practice/1",
+            "/guide", "/keys", "/nowhere",
     ];
 
     [Theory, MemberData(nameof(Screens))]
@@ -25,10 +35,16 @@ public class EveryScreen(Site site)
         browser.Manage().Logs.GetLog(LogType.Browser);
         foreach (var scheme in (string[])["light", "dark"])
         {
-            browser.ExecuteCdpCommand("Emulation.setEmulatedMedia", new() { ["features"] = new object[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = scheme } } });
+            browser.ExecuteCdpCommand("Emulation.setEmulatedMedia",
+                new()
+                {
+                    ["features"] = new object[] { new Dictionary<string,
+                object> { ["name"] = "prefers-color-scheme", ["value"] = scheme } }
+                });
             browser.Navigate().GoToUrl(site.Address + address);
             Violations(browser, scheme == "dark" ? "color-contrast" : null).ShouldBeEmpty($"{address}, {scheme}");
-            browser.Manage().Logs.GetLog(LogType.Browser).Where(l => !l.Message.Contains("404")).Select(l => l.Message).ShouldBeEmpty(address);
+            browser.Manage().Logs.GetLog(LogType.Browser).Where(l => !l.Message.Contains("404")).Select(l => l.Message)
+                .ShouldBeEmpty(address);
         }
     }
 
@@ -62,7 +78,8 @@ public class EveryScreen(Site site)
         Violations(browser, null).ShouldBeEmpty("an opened file");
         person.Opens("/");
         using var client = new HttpClient();
-        person.Drops(("study.zip", await client.GetByteArrayAsync(site.Address + "/studies/1/tables?handler=Archive", TestContext.Current.CancellationToken)));
+        person.Drops(("study.zip", await client.GetByteArrayAsync(site.Address + "/studies/1/tables?handler=Archive",
+            TestContext.Current.CancellationToken)));
         person.Sees("#brings");
         Violations(browser, null).ShouldBeEmpty("an archive");
         person.Clicks("Merged into Ilse Marrowby, 1963–75");
@@ -72,7 +89,8 @@ public class EveryScreen(Site site)
     }
 
     /// <summary>A kick, and a note that General MIDI has no drum of ours for.</summary>
-    private static byte[] Pads => [.. "MThd\0\0\0\u0006\0\0\0\u0001\0\u0060MTrk\0\0\0\u000C\0"u8, 0x99, 36, 90, 0x60, 27, 90, 0, 0xFF, 0x2F, 0, 0];
+    private static byte[] Pads => [.. "MThd\0\0\0\u0006\0\0\0\u0001\0\u0060MTrk\0\0\0\u000C\0"u8, 0x99, 36, 90, 0x60, 27, 90, 0, 0xFF,
+        0x2F, 0, 0];
 
     // In the dark only the colours are others.
     private static IReadOnlyList<string> Violations(ChromeDriver browser, string? rule)

@@ -10,7 +10,8 @@ public class GatheringAndLocating(Site site)
     public void A_table_is_imported_with_a_look_before_and_its_bad_rows_after()
     {
         var file = Path.Combine(Path.GetTempPath(), $"recordings-{Guid.NewGuid():n}.csv");
-        File.WriteAllText(file, "Song;Band;Year;BPM\nImported One;The Drift;1971;120\nImported Two;The Drift;never;99\nTarred Rope;The Saltgate Five;1965-03-02;\n");
+        File.WriteAllText(file, "Song;Band;Year;BPM\nImported One;The Drift;1971;120\nImported Two;The Drift;never;99\nTarred Rope;The "
+            + "Saltgate Five;1965-03-02;\n");
         var person = new Person(site.Browser(), site.Address).Opens("/studies/1/recordings/import");
         person.Sees("#file").SendKeys(file);
         person.Clicks("Look at it");
@@ -31,7 +32,8 @@ public class GatheringAndLocating(Site site)
     public void Recordings_are_typed_one_under_the_other_without_leaving_the_keyboard()
     {
         var person = new Person(site.Browser(), site.Address).Opens("/studies/1/recordings/sheet");
-        person.Hands.SendKeys("Sheet One" + Keys.Tab + "take 1" + Keys.Tab + Keys.Tab + "The Quay" + Keys.Tab + Keys.Tab + "1971" + Keys.Enter).Perform();
+        person.Hands.SendKeys("Sheet One" + Keys.Tab + "take 1" + Keys.Tab + Keys.Tab + "The Quay" + Keys.Tab + Keys.Tab + "1971"
+            + Keys.Enter).Perform();
         person.Hands.SendKeys("\"" + Keys.Tab + "take 2" + Keys.Tab + Keys.Tab + "\"" + Keys.Tab + Keys.Tab + "someday").Perform();
         person.PressesControlAnd(Keys.Enter);
         person.Reads(".field-error", "‘someday’ is no date");

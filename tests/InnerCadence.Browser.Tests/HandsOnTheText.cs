@@ -71,9 +71,12 @@ public class HandsOnTheText(Site site)
         person.Sees("#ring-part summary").Click();
         person.Sees("#staff svg.staff");
         Waits(() => person.SeesAll("#ring svg [data-voice]").Count == 15, "ring");
-        var strands = person.SeesAll("#strands [data-voice]").Select(b => (b.GetDomAttribute("data-tick"), b.GetDomAttribute("data-voice"))).Order().ToList();
-        person.SeesAll("#ring [data-voice]").Select(b => (b.GetDomAttribute("data-tick"), b.GetDomAttribute("data-voice"))).Order().ShouldBe(strands);
-        person.SeesAll("#staff [data-voices]").SelectMany(s => s.GetDomAttribute("data-voices")!.Split(' ').Select(v => (s.GetDomAttribute("data-tick"), (string?)v))).Order().ShouldBe(strands);
+        var strands = person.SeesAll("#strands [data-voice]").Select(b => (b.GetDomAttribute("data-tick"), b.GetDomAttribute("data-voice")))
+            .Order().ToList();
+        person.SeesAll("#ring [data-voice]").Select(b => (b.GetDomAttribute("data-tick"), b.GetDomAttribute("data-voice"))).Order()
+            .ShouldBe(strands);
+        person.SeesAll("#staff [data-voices]").SelectMany(s => s.GetDomAttribute("data-voices")!.Split(' ')
+            .Select(v => (s.GetDomAttribute("data-tick"), (string?)v))).Order().ShouldBe(strands);
         person.SeesAll("#staff .vf-tuplet").Count.ShouldBe(1);
         // A picture that follows what is typed.
         person.Sees("#Input_Text").SendKeys(Keys.End + " | %\nRD: - | 1");
@@ -105,7 +108,8 @@ public class HandsOnTheText(Site site)
         person.Hands.KeyDown(Keys.Alt).SendKeys("a").KeyUp(Keys.Alt).Perform();
         Waits(() => person.Value("Input_Text") == "SN: 2 4\nBD: 1 3>", person.Value("Input_Text"));
         person.Hands.KeyDown(Keys.Alt).SendKeys("b").KeyUp(Keys.Alt).Perform();
-        Waits(() => person.Value("Input_Text") == "SN: 2 4  | %\nBD: 1 3> | %" || person.Value("Input_Text") == "SN: 2 4 | %\nBD: 1 3> | %", person.Value("Input_Text"));
+        Waits(() => person.Value("Input_Text") == "SN: 2 4  | %\nBD: 1 3> | %"
+            || person.Value("Input_Text") == "SN: 2 4 | %\nBD: 1 3> | %", person.Value("Input_Text"));
         person.Reads("#size", "2 bars");
     }
 

@@ -23,15 +23,18 @@ public class KilledInTheMiddle(Site site)
                  i as (insert into idea (study_id, nickname, text, rules) select s.id, 'idea ' || n, E'SN: (2a)\nBD: 3&', '{}' from s, generate_series(1, 25) as n returning id)
             select id from s
             """);
-        var job = await connection.ExecuteScalarAsync<long>("insert into job (kind, study_id) values ('scan', @study) returning id", new { study });
+        var job = await connection.ExecuteScalarAsync<long>("insert into job (kind, study_id) values ('scan', @study) returning id",
+            new { study });
         await UntilAsync(connection, job, "state = 'running' and progress >= 8");
         var judged = await connection.ExecuteScalarAsync<long>(
-            "update sighting set judgement = 'confirmed', reason = 'before the crash' where id = (select min(x.id) from sighting x join idea i on i.id = x.idea_id where i.study_id = @study) returning id", new { study });
+            "update sighting set judgement = 'confirmed', reason = 'before the crash' where id = (select min(x.id) from sighting x join "
+                + "idea i on i.id = x.idea_id where i.study_id = @study) returning id", new { study });
 
         await site.KillAsync();
         (await connection.ExecuteScalarAsync<string>("select state from job where id = @job", new { job })).ShouldBe("running");
         var counts = (await connection.QueryAsync<int>(
-            "select count(x.id)::int from idea i left join sighting x on x.idea_id = i.id where i.study_id = @study group by i.id order by i.id", new { study })).ToList();
+            "select count(x.id)::int from idea i left join sighting x on x.idea_id = i.id where i.study_id = @study group by i.id order "
+                + "by i.id", new { study })).ToList();
         counts.Distinct().Count().ShouldBeLessThanOrEqualTo(2, "an idea was looked for in all passages or in none");
 
         // The dead worker is taken for dead as soon as its heartbeat is old.
@@ -40,9 +43,11 @@ public class KilledInTheMiddle(Site site)
         await UntilAsync(connection, job, "state = 'done'", 300);
         (await connection.ExecuteScalarAsync<int>("select attempts from job where id = @job", new { job })).ShouldBe(2);
         var after = (await connection.QueryAsync<int>(
-            "select count(x.id)::int from idea i left join sighting x on x.idea_id = i.id where i.study_id = @study group by i.id", new { study })).ToList();
+            "select count(x.id)::int from idea i left join sighting x on x.idea_id = i.id where i.study_id = @study group by i.id",
+                new { study })).ToList();
         after.Distinct().ShouldHaveSingleItem().ShouldBeGreaterThan(1000);
-        (await connection.ExecuteScalarAsync<string>("select reason from sighting where id = @judged", new { judged })).ShouldBe("before the crash");
+        (await connection.ExecuteScalarAsync<string>("select reason from sighting where id = @judged", new { judged }))
+            .ShouldBe("before the crash");
 
         var person = new Person(site.Browser(), site.Address).Opens($"/jobs/{job}");
         person.Reads("#job-said", "Looked for 25 ideas in every passage.");

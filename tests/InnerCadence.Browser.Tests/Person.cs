@@ -32,7 +32,8 @@ public sealed class Person(ChromeDriver browser, string site)
 
     public void Types(string label, string text)
     {
-        var field = browser.FindElement(By.Id(browser.FindElement(By.XPath($"//label[starts-with(normalize-space(.), '{label}')]")).GetDomAttribute("for")!));
+        var field = browser.FindElement(By.Id(browser.FindElement(By.XPath($"//label[starts-with(normalize-space(.), '{label}')]"))
+            .GetDomAttribute("for")!));
         field.Clear();
         field.SendKeys(text);
     }
@@ -116,5 +117,6 @@ public sealed class Person(ChromeDriver browser, string site)
         WaitUntilWhole();
     }
 
-    private void WaitUntilWhole() => Waiting("the page is whole").Until(b => ((IJavaScriptExecutor)b).ExecuteScript("return document.readyState") is "complete");
+    private void WaitUntilWhole() => Waiting("the page is whole")
+        .Until(b => ((IJavaScriptExecutor)b).ExecuteScript("return document.readyState") is "complete");
 }

@@ -31,8 +31,11 @@ public sealed class Site : IAsyncLifetime
     public async Task StartAsync()
     {
         var source = Path.Combine(WorkingCopy.Root, "src", "InnerCadence.Web");
-        var built = AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release" : "Debug";
-        web = Process.Start(new ProcessStartInfo("dotnet", [Path.Combine(source, "bin", built, "net10.0", "InnerCadence.Web.dll"), "--contentRoot", source, "--urls", Address, "--Serilog:MinimumLevel:Default=Fatal"])
+        var built = AppContext.BaseDirectory.Contains($"{Path.DirectorySeparatorChar}Release{Path.DirectorySeparatorChar}") ? "Release"
+            : "Debug";
+        web = Process.Start(new ProcessStartInfo("dotnet",
+            [Path.Combine(source, "bin", built, "net10.0", "InnerCadence.Web.dll"), "--contentRoot", source, "--urls", Address,
+            "--Serilog:MinimumLevel:Default=Fatal"])
         {
             Environment =
             {
@@ -76,14 +79,16 @@ public sealed class Site : IAsyncLifetime
         if (browsers.TryGetValue(scripts, out var open)) return open;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
-            "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+            "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+                "--disable-component-update",
             "--disable-sync", "--window-size=1280,900", "--autoplay-policy=no-user-gesture-required");
         if (!scripts) options.AddUserProfilePreference("profile.managed_default_content_settings.javascript", 2);
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");
         service.SuppressInitialDiagnosticInformation = true;
         var browser = new ChromeDriver(service, options, TimeSpan.FromSeconds(180));
-        browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride", new() { ["width"] = 1280, ["height"] = 800, ["deviceScaleFactor"] = 1, ["mobile"] = false });
+        browser.ExecuteCdpCommand("Emulation.setDeviceMetricsOverride",
+            new() { ["width"] = 1280, ["height"] = 800, ["deviceScaleFactor"] = 1, ["mobile"] = false });
         return browsers[scripts] = browser;
     }
 

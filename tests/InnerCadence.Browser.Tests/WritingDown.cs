@@ -50,7 +50,8 @@ public class WritingDown(Site site)
     public async Task A_request_over_the_limit_is_refused_by_the_real_server()
     {
         using var client = new HttpClient();
-        using var body = new StringContent("{\"text\":\"" + new string(' ', 1024 * 1024) + "\"}", System.Text.Encoding.UTF8, "application/json");
+        using var body = new StringContent("{\"text\":\"" + new string(' ', 1024 * 1024) + "\"}", System.Text.Encoding.UTF8,
+            "application/json");
         var response = await client.PostAsync(site.Address + "/api/count-lines/parse", body, TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.RequestEntityTooLarge);
     }

@@ -7,7 +7,8 @@ using Npgsql;
 
 namespace InnerCadence.Storage.Tests;
 
-/// <summary>Backups from inside the application: made when due, rotated, read back before they count, and restored only beside a second copy.</summary>
+/// <summary>Backups from inside the application: made when due, rotated, read back before they count, and restored only beside a second
+/// copy.</summary>
 public sealed class BackingUpByItself : IAsyncLifetime
 {
     private static readonly DateTime Noon = new(2031, 5, 4, 12, 0, 0);
@@ -34,9 +35,11 @@ public sealed class BackingUpByItself : IAsyncLifetime
         folder.Delete(recursive: true);
     }
 
-    private Task<StudyId> StudyAsync(string name) => new StudyStore(source).AddAsync(new(name, "", "Nell Tarrow", InnerCadence.Core.Music.Handedness.Left, []), Stop);
+    private Task<StudyId> StudyAsync(string name) =>
+        new StudyStore(source).AddAsync(new(name, "", "Nell Tarrow", InnerCadence.Core.Music.Handedness.Left, []), Stop);
 
-    private async Task<List<string>> NamesAsync() => [.. (await new StudyStore(source).AllAsync(Stop)).Select(s => s.Name).Order(StringComparer.Ordinal)];
+    private async Task<List<string>> NamesAsync() =>
+        [.. (await new StudyStore(source).AllAsync(Stop)).Select(s => s.Name).Order(StringComparer.Ordinal)];
 
     [Fact]
     public async Task A_restore_brings_back_what_was_and_keeps_what_is()
@@ -54,7 +57,8 @@ public sealed class BackingUpByItself : IAsyncLifetime
         (await backups.RestoreAsync(before!, Noon.AddHours(2), Stop)).Problem.ShouldBeNull();
         (await NamesAsync()).ShouldBe(["First", "Second"]);
         await using var connection = await source.OpenConnectionAsync(Stop);
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname ~ '^cadence_(check|brought|restored|old)_'")).ShouldBe(0);
+        (await connection.ExecuteScalarAsync<int>(
+            "select count(*)::int from pg_database where datname ~ '^cadence_(check|brought|restored|old)_'")).ShouldBe(0);
     }
 
     [Fact]
@@ -69,19 +73,24 @@ public sealed class BackingUpByItself : IAsyncLifetime
         {
             var part = store.Part();
             await File.WriteAllBytesAsync(part, content, Stop);
-            return (await backups.RestoreAsync(store.Keep(part, BackupReason.Brought, Noon.AddHours(hour)), Noon.AddHours(hour).AddMinutes(1), Stop)).Problem ?? "restored";
+            return (await backups.RestoreAsync(store.Keep(part, BackupReason.Brought, Noon.AddHours(hour)),
+                Noon.AddHours(hour).AddMinutes(1), Stop)).Problem ?? "restored";
         }
 
         (await ToldAsync(bytes[..(bytes.Length / 2)], 1)).ShouldContain("Nothing was restored");
         (await ToldAsync([.. "PGDMP and then a letter"u8], 2)).ShouldContain("Nothing was restored");
-        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync("insert into schemaversions (scriptname, applied) values ('9999_later.sql', now())");
+        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync(
+            "insert into schemaversions (scriptname, applied) values ('9999_later.sql', now())");
         var (newer, _) = await backups.MakeAsync(BackupReason.ByHand, Noon.AddHours(3), Stop);
-        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync("delete from schemaversions where scriptname = '9999_later.sql'");
-        (await backups.RestoreAsync(newer!, Noon.AddHours(4), Stop)).Problem.ShouldBe("This backup was made by a newer version; bring this one up to date first. Nothing was restored.");
+        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync(
+            "delete from schemaversions where scriptname = '9999_later.sql'");
+        (await backups.RestoreAsync(newer!, Noon.AddHours(4), Stop)).Problem.ShouldBe(
+            "This backup was made by a newer version; bring this one up to date first. Nothing was restored.");
         (await NamesAsync()).ShouldBe(["First", "Second"]);
     }
 
-    /// <summary>The lines by which a backup fills its tables stand in the file as they are sent: whoever made the file chose them.</summary>
+    /// <summary>The lines by which a backup fills its tables stand in the file as they are sent: whoever made the file chose
+    /// them.</summary>
     [Fact]
     public async Task A_file_that_brings_commands_runs_none_and_changes_nothing()
     {
@@ -90,20 +99,24 @@ public sealed class BackingUpByItself : IAsyncLifetime
         var bytes = await File.ReadAllBytesAsync(store.PathOf(made!), Stop);
         var at = bytes.AsSpan().IndexOf("COPY public.study ("u8);
         var length = bytes.AsSpan(at).IndexOf("FROM stdin;"u8) + "FROM stdin;".Length;
-        string[] commands = ["COPY public.study FROM PROGRAM 'touch {0}';", "ALTER ROLE CURRENT_USER SUPERUSER;", "GRANT cadence_program TO CURRENT_USER;"];
+        string[] commands = ["COPY public.study FROM PROGRAM 'touch {0}';", "ALTER ROLE CURRENT_USER SUPERUSER;",
+            "GRANT cadence_program TO CURRENT_USER;"];
         foreach (var (i, command) in commands.Index())
         {
             var trace = Path.Combine(Path.GetTempPath(), $"t{Guid.NewGuid().ToString("n")[..6]}");
             string.Format(command, trace).PadRight(length).Select(c => (byte)c).ToArray().CopyTo(bytes, at);
             var part = store.Part();
             await File.WriteAllBytesAsync(part, bytes, Stop);
-            var (_, problem) = await backups.RestoreAsync(store.Keep(part, BackupReason.Brought, Noon.AddHours(i + 1)), Noon.AddHours(i + 1).AddMinutes(1), Stop);
+            var (_, problem) = await backups.RestoreAsync(store.Keep(part, BackupReason.Brought, Noon.AddHours(i + 1)),
+                Noon.AddHours(i + 1).AddMinutes(1), Stop);
             problem.ShouldNotBeNull(command).ShouldContain("Nothing was restored");
             File.Exists(trace).ShouldBeFalse(command);
         }
         (await NamesAsync()).ShouldBe(["First"]);
         await using var connection = await source.OpenConnectionAsync(Stop);
-        (await connection.QueryAsync<string>("select rolname from pg_roles where rolname in ('cadence_program', 'cadence_restorer') and (rolsuper or rolcreaterole)")).ShouldBeEmpty();
+        (await connection.QueryAsync<string>(
+            "select rolname from pg_roles where rolname in ('cadence_program', 'cadence_restorer') and (rolsuper or rolcreaterole)"))
+            .ShouldBeEmpty();
     }
 
     [Fact]
@@ -122,7 +135,9 @@ public sealed class BackingUpByItself : IAsyncLifetime
         (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBeNull();
         (await NamesAsync()).ShouldBe(["First"]);
         await using var restored = await source.OpenConnectionAsync(Stop);
-        (await restored.ExecuteScalarAsync<int>("select (select count(*) from pg_proc where proname = 'spoil') + (select count(*) from pg_rules where rulename = 'never') + (select count(*) from pg_class where relname = 'extra')")).ShouldBe(0);
+        (await restored.ExecuteScalarAsync<int>(
+            "select (select count(*) from pg_proc where proname = 'spoil') + (select count(*) from pg_rules where rulename = 'never') + "
+            + "(select count(*) from pg_class where relname = 'extra')")).ShouldBe(0);
         // The counters go on where they were.
         (await StudyAsync("Second")).Value.ShouldBe(study.Value + 1);
     }
@@ -134,7 +149,8 @@ public sealed class BackingUpByItself : IAsyncLifetime
         await using (var connection = await source.OpenConnectionAsync(Stop))
             await connection.ExecuteAsync("alter table sighting rename to real; create view sighting as select * from real");
         var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
-        (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBe("This is no backup of Inner Cadence. Nothing was restored.");
+        (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBe(
+            "This is no backup of Inner Cadence. Nothing was restored.");
     }
 
     [Fact]
@@ -142,7 +158,9 @@ public sealed class BackingUpByItself : IAsyncLifetime
     {
         await StudyAsync("First");
         await using (var connection = await source.OpenConnectionAsync(Stop))
-            await connection.ExecuteAsync("alter table player drop constraint player_study_id_fkey; insert into player (study_id, name, role) values (999, 'Nobody', 'subject')");
+            await connection.ExecuteAsync(
+                "alter table player drop constraint player_study_id_fkey; insert into player (study_id, name, role) values (999, "
+                + "'Nobody', 'subject')");
         var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
         (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem!.ShouldContain("could not be restored");
     }
@@ -154,7 +172,8 @@ public sealed class BackingUpByItself : IAsyncLifetime
         await using (var connection = await source.OpenConnectionAsync(Stop))
             await connection.ExecuteAsync("drop schema public cascade; create schema public");
         Database.Migrate(database.ConnectionString, step => string.CompareOrdinal(step, "InnerCadence.Storage.Migrations.0012") < 0);
-        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync("insert into study (name) values ('Old')");
+        await using (var connection = await source.OpenConnectionAsync(Stop)) await connection.ExecuteAsync(
+            "insert into study (name) values ('Old')");
         var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
         Database.IsBehind(database.ConnectionString).ShouldBeTrue();
         (await backups.RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem.ShouldBeNull();
@@ -167,7 +186,8 @@ public sealed class BackingUpByItself : IAsyncLifetime
     public async Task Where_no_role_reads_files_nothing_is_restored()
     {
         var (made, _) = await backups.MakeAsync(BackupReason.ByHand, Noon, Stop);
-        (await new Backups(source, database.ConnectionString, null, store).RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem!.ShouldContain("./start makes one");
+        (await new Backups(source, database.ConnectionString, null, store)
+            .RestoreAsync(made!, Noon.AddHours(1), Stop)).Problem!.ShouldContain("./start makes one");
     }
 
     [Fact]
@@ -179,7 +199,8 @@ public sealed class BackingUpByItself : IAsyncLifetime
         (await backups.KeepUpAsync(Noon.AddHours(23), Stop)).ShouldBe((null, null));
         foreach (var day in (int[])[1, 2]) (await backups.KeepUpAsync(Noon.AddDays(day), Stop)).Made.ShouldNotBeNull();
         // One made by hand is never let go.
-        store.All().Select(b => (b.Reason, b.MadeAt)).ShouldBe([(BackupReason.Scheduled, Noon.AddDays(2)), (BackupReason.Scheduled, Noon.AddDays(1)), (BackupReason.ByHand, Noon.AddDays(-9))]);
+        store.All().Select(b => (b.Reason, b.MadeAt)).ShouldBe([(BackupReason.Scheduled, Noon.AddDays(2)),
+            (BackupReason.Scheduled, Noon.AddDays(1)), (BackupReason.ByHand, Noon.AddDays(-9))]);
         await backups.PlanAsync(new("never", 2), Stop);
         (await backups.KeepUpAsync(Noon.AddDays(99), Stop)).ShouldBe((null, null));
     }
@@ -187,7 +208,11 @@ public sealed class BackingUpByItself : IAsyncLifetime
     [Fact]
     public async Task A_database_that_cannot_be_reached_is_said_and_leaves_no_file()
     {
-        var elsewhere = new Backups(source, new NpgsqlConnectionStringBuilder(database.ConnectionString) { Database = "nowhere_at_all" }.ConnectionString, TestDatabase.Restorer, store);
+        var elsewhere = new Backups(source, new NpgsqlConnectionStringBuilder(database.ConnectionString)
+        {
+            Database =
+            "nowhere_at_all"
+        }.ConnectionString, TestDatabase.Restorer, store);
         var (made, problem) = await elsewhere.MakeAsync(BackupReason.ByHand, Noon, Stop);
         made.ShouldBeNull();
         problem!.ShouldStartWith("The backup failed:");

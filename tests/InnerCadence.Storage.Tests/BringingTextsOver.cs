@@ -9,7 +9,8 @@ using Npgsql;
 
 namespace InnerCadence.Storage.Tests;
 
-/// <summary>A filled database and an archive of before: texts that would be read otherwise today are rewritten so that their strokes stay, and that is told.</summary>
+/// <summary>A filled database and an archive of before: texts that would be read otherwise today are rewritten so that their strokes stay,
+/// and that is told.</summary>
 public class BringingTextsOver : StorageTests
 {
     private const string Step = "InnerCadence.Storage.Migrations.0017_old_texts";
@@ -55,7 +56,9 @@ public class BringingTextsOver : StorageTests
         problem.ShouldBeNull();
         await using var connection = await Source.OpenConnectionAsync(Stop);
         (await connection.QuerySingleAsync<string>(
-            "select g.text from reading g join passage a on a.id = g.passage_id join recording r on r.id = a.recording_id where r.study_id = @Study", new { report!.Study })).ShouldBe("SN: 2 | | 4\nBD: 1 | 1 | 3");
-        (await connection.QuerySingleAsync<string>("select was from counted_anew where study_id = @Study", new { report.Study })).ShouldBe(Old);
+            "select g.text from reading g join passage a on a.id = g.passage_id join recording r on r.id = a.recording_id where "
+                + "r.study_id = @Study", new { report!.Study })).ShouldBe("SN: 2 | | 4\nBD: 1 | 1 | 3");
+        (await connection.QuerySingleAsync<string>("select was from counted_anew where study_id = @Study", new { report.Study }))
+            .ShouldBe(Old);
     }
 }

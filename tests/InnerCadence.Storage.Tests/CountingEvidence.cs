@@ -86,7 +86,8 @@ public class CountingEvidence : StorageTests
         var recording = await RecordAsync("Piece", 100);
         await WriteAsync(recording, "BD: 1 3& | % | % | - | - | 1 3&");
         var idea = await NameAsync("thud", "BD: 1 3&", new() { Placement = PlacementRule.SamePlaceInTheBar });
-        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, 1, Judgement.Confirmed, "", Stop);
+        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, 1, Judgement.Confirmed,
+            "", Stop);
         var evidence = (await ByRecordingAsync(idea)).Single().Evidence;
         (evidence.Confirmed, evidence.Occasions, evidence.Exposure).ShouldBe((4, 2, 6));
     }
@@ -101,20 +102,25 @@ public class CountingEvidence : StorageTests
         var today = DateOnly.FromDateTime(DateTime.Now);
         (int? From, int Bars, bool Heard)[][] cases =
         [
-            [(1, 20, true), (31, 10, true)], [(1, 20, true), (11, 20, true), (15, 2, false)], [(1, 20, true), (null, 15, true)], [(1, 20, true), (null, 40, true), (50, 1, false)], [(5, 1, false), (60, 1, false)],
+            [(1, 20, true), (31, 10, true)], [(1, 20, true), (11, 20, true), (15, 2, false)], [(1, 20, true), (null, 15, true)],
+                [(1, 20, true), (null, 40, true), (50, 1, false)], [(5, 1, false), (60, 1, false)],
         ];
         foreach (var spans in cases)
         {
             var recording = await RecordAsync("Piece", 64);
-            foreach (var (from, bars, _) in spans.Where(s => s.Heard)) await Coverages.AddAsync(recording, new(Closeness.Listened, from, bars, [], today), Stop);
-            foreach (var (from, _, _) in spans.Where(s => !s.Heard)) await Passages.AddAsync(recording, Draft("SN: 2 4") with { Bar = from }, Stop);
+            foreach (var (from, bars, _) in spans.Where(s => s.Heard)) await Coverages.AddAsync(recording,
+                new(Closeness.Listened, from, bars, [], today), Stop);
+            foreach (var (from, _, _) in spans.Where(s => !s.Heard)) await Passages.AddAsync(recording,
+                Draft("SN: 2 4") with { Bar = from }, Stop);
             var shown = (await Recordings.FindAsync(recording, Stop))!;
-            var exposure = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop)).Single(e => e.Recording.Id == recording).Evidence.Exposure;
+            var exposure = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop))
+                .Single(e => e.Recording.Id == recording).Evidence.Exposure;
             shown.SearchedBars.ShouldBe(exposure, string.Join(' ', spans));
             var facts = (await Evidence.AccountAsync(Study, Stop)).Recordings.Single(r => r.Id == recording.Value);
             var atAll = Exposure.AtAll(facts.TotalBars, facts.Searches, facts.Written);
             (shown.SearchedBars, shown.NotPlaced).ShouldBe((atAll.Bars.Count, atAll.NotPlaced), string.Join(' ', spans));
-            (await new RecordingCatalogue(Source).PageAsync(Study, new(), 0, 100, Stop)).Single(r => r.Id == recording).SearchedBars.ShouldBe(exposure);
+            (await new RecordingCatalogue(Source).PageAsync(Study, new(), 0, 100, Stop))
+                .Single(r => r.Id == recording).SearchedBars.ShouldBe(exposure);
         }
     }
 

@@ -31,7 +31,8 @@ public class DiscoveringCells : StorageTests
         cell.Places.Select(p => (p.Recording, p.Where, p.From, p.To)).ShouldContain(("Two", "bar 1, 3", "1.3", "1.4a"));
         cell.Text.ShouldContain("SN:");
         cell.Explained.ShouldBeEmpty();
-        (await LookAsync(new() { Player = (await Studies.FindAsync(Study, Stop))!.Subject.Id })).Cells.First(c => c.Moments == 6).Whose.ShouldBe("only here");
+        (await LookAsync(new() { Player = (await Studies.FindAsync(Study, Stop))!.Subject.Id })).Cells.First(c =>
+            c.Moments == 6).Whose.ShouldBe("only here");
     }
 
     [Fact]
@@ -73,7 +74,8 @@ public class DiscoveringCells : StorageTests
     {
         await WriteAsync(await RecordAsync("One", 64), "T1: 1L 1e\nFT: 2f\n");
         await WriteAsync(await RecordAsync("Two", 64), "");
-        var lines = System.Text.Encoding.UTF8.GetString((await new TraitsTable(Written).ReadAsync(Study, Stop)).As("csv")).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r')).ToList();
+        var lines = System.Text.Encoding.UTF8.GetString((await new TraitsTable(Written).ReadAsync(Study, Stop)).As("csv"))
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => l.TrimEnd('\r')).ToList();
         lines.Count.ShouldBe(2, "a passage without strokes has no traits");
         lines[1].ShouldBe("Nell Tarrow,One,,1,groove,left,T1,FT,1,2,1,3,down,yes,0,flam,A");
     }

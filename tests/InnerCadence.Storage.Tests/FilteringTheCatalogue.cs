@@ -9,7 +9,8 @@ public class FilteringTheCatalogue : StorageTests
 {
     private RecordingCatalogue Catalogue => new(Source);
 
-    private async Task<string> NamesAsync(CatalogueFilter filter) => string.Join(" | ", (await Catalogue.PageAsync(Study, filter, 0, 100, Stop)).Select(r => r.Name));
+    private async Task<string> NamesAsync(CatalogueFilter filter) =>
+        string.Join(" | ", (await Catalogue.PageAsync(Study, filter, 0, 100, Stop)).Select(r => r.Name));
 
     [Fact]
     public async Task Takes_stand_together_where_the_first_of_them_belongs()
@@ -59,7 +60,8 @@ public class FilteringTheCatalogue : StorageTests
         (await NamesAsync(new() { Release = second.Id })).ShouldBe("Beta");
     }
 
-    private async Task<RecordingId> AddAsync(string title, string take, string? recorded, string kind, double? tempo, string ensemble = "", string release = "") =>
+    private async Task<RecordingId> AddAsync(string title, string take, string? recorded, string kind, double? tempo, string ensemble = "",
+        string release = "") =>
         await Recordings.AddAsync(Study, new()
         {
             PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id,

@@ -9,11 +9,13 @@ namespace InnerCadence.Storage.Tests;
 public class HoldingClaims : StorageTests
 {
     private async Task<Study> StudyAsync() => (await Studies.FindAsync(Study, Stop))!;
-    private async Task<Stand> StandAsync(ClaimId claim) => (await Claims.StandAsync(await StudyAsync(), Stop)).Single(c => c.Claim.Id == claim).Stand;
+    private async Task<Stand> StandAsync(ClaimId claim) => (await Claims.StandAsync(await StudyAsync(), Stop))
+        .Single(c => c.Claim.Id == claim).Stand;
     private async Task WeighAsync() => await Claims.WeighAsync(await StudyAsync(), Stop);
     private async Task JudgeAllAsync(IdeaId idea, Judgement judgement)
     {
-        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, sighting.Version, judgement, "", Stop);
+        foreach (var sighting in await Sightings.OfIdeaAsync(idea, Stop)) await Sightings.JudgeAsync(sighting.Id, sighting.Version,
+            judgement, "", Stop);
     }
 
     [Fact]
@@ -23,7 +25,8 @@ public class HoldingClaims : StorageTests
         await WriteAsync(recording, "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
         var nell = (await StudyAsync()).Subject.Id.Value;
-        var claim = await Claims.AddAsync(Study, "never before the eighties", new NeverBefore(nell, idea.Value, PartialDate.Parse("1980")!.Value), "", Stop);
+        var claim = await Claims.AddAsync(Study, "never before the eighties",
+            new NeverBefore(nell, idea.Value, PartialDate.Parse("1980")!.Value), "", Stop);
         await WeighAsync();
         (await StandAsync(claim)).Standing.ShouldBe(Standing.Open);
 
@@ -31,7 +34,8 @@ public class HoldingClaims : StorageTests
         await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => WeighAsync()));
         var history = await Claims.HistoryAsync(claim, Stop);
         history.Select(h => h.Standing).ShouldBe(["contradicted", "open"]);
-        history[0].Cause.ShouldBe("0 of 1 inside, 64 bars searched before 1980, where it was 0 of 0 inside, 64 bars searched before 1980; against it: Piece, bar 1 on 1");
+        history[0].Cause.ShouldBe("0 of 1 inside, 64 bars searched before 1980, where it was 0 of 0 inside, 64 bars searched before "
+            + "1980; against it: Piece, bar 1 on 1");
         history[1].Cause.ShouldBe("the claim was made");
 
         await JudgeAllAsync(idea, Judgement.Rejected);
@@ -46,7 +50,8 @@ public class HoldingClaims : StorageTests
         await WriteAsync(recording, "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
         await JudgeAllAsync(idea, Judgement.Confirmed);
-        async Task<bool> SureAsync() => (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop)).Single().Performance.Appearances.Single().SureWhoPlays;
+        async Task<bool> SureAsync() => (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop))
+            .Single().Performance.Appearances.Single().SureWhoPlays;
         (await SureAsync()).ShouldBeTrue();
         var players = (await StudyAsync()).Players;
         await Attributions.AddSpanAsync(recording, players.Single(p => !p.IsSubject).Id, "certain", 30, 8, "", Stop);
@@ -62,9 +67,12 @@ public class HoldingClaims : StorageTests
         var idea = (await NameAsync("patter", "SN: 1 e & a")).Value;
         ClaimTest[] tests =
         [
-            new PresentIn(nell, idea, 0.3, "live"), new RateAtLeast(nell, idea, 2.5), new OnlyTempo(nell, idea, 100, true), new OnlyTempo(nell, idea, 99.5, false), new OnlyInSection(nell, idea, "verse"),
-            new OnlyInPhraseBar(nell, idea, 3, 8), new NeverBefore(nell, idea, PartialDate.Parse("1966-03")!.Value), new MoreThan(nell, idea, oda), new HadItFirst(oda, idea, nell),
-            new VoiceAt(nell, Core.Music.Voice.Kick, Core.Music.Meter.Parse("7/8(2+2+3)")!, new(5040), 0.5), new TraitIn(nell, Core.Rhythm.Habit.Find("linear")!, 0.1),
+            new PresentIn(nell, idea, 0.3, "live"), new RateAtLeast(nell, idea, 2.5), new OnlyTempo(nell, idea, 100, true),
+                new OnlyTempo(nell, idea, 99.5, false), new OnlyInSection(nell, idea, "verse"),
+            new OnlyInPhraseBar(nell, idea, 3, 8), new NeverBefore(nell, idea, PartialDate.Parse("1966-03")!.Value),
+                new MoreThan(nell, idea, oda), new HadItFirst(oda, idea, nell),
+            new VoiceAt(nell, Core.Music.Voice.Kick, Core.Music.Meter.Parse("7/8(2+2+3)")!, new(5040), 0.5),
+                new TraitIn(nell, Core.Rhythm.Habit.Find("linear")!, 0.1),
         ];
         foreach (var test in tests)
         {

@@ -36,15 +36,18 @@ public class ImportingRecordings : StorageTests
     [InlineData("  \n ")]
     [InlineData("\0\u0001\0\u0002")]
     [InlineData("just some words")]
-    public void What_is_no_table_is_told(string text) => Should.Throw<InvalidDataException>(() => CsvTable.Read(Encoding.UTF8.GetBytes(text))).Message.ShouldEndWith(".");
+    public void What_is_no_table_is_told(string text) =>
+        Should.Throw<InvalidDataException>(() => CsvTable.Read(Encoding.UTF8.GetBytes(text))).Message.ShouldEndWith(".");
 
     [Fact]
     public async Task Good_rows_come_in_bad_ones_are_offered_back_with_their_reasons()
     {
-        var (said, file) = await ImportAsync(Head + "Piece,take 1,The Five,1970-05,120,64\n,take 2,The Five,1970,120,64\nOther,,The Five,last summer,700,64\n");
+        var (said, file) = await ImportAsync(Head + "Piece,take 1,The Five,1970-05,120,64\n,take 2,The Five,1970,120,64\nOther,,The "
+            + "Five,last summer,700,64\n");
         said.ShouldBe("1 added, 0 merged into those that were there, 0 skipped; 2 could not be read.");
         var recording = (await Recordings.OfStudyAsync(Study, Stop)).Single();
-        (recording.Name, recording.Ensemble, recording.Recorded!.Value.ToString(), recording.Tempo, recording.TotalBars).ShouldBe(("Piece, take 1", "The Five", "1970-05", 120.0, 64));
+        (recording.Name, recording.Ensemble, recording.Recorded!.Value.ToString(), recording.Tempo, recording.TotalBars)
+            .ShouldBe(("Piece, take 1", "The Five", "1970-05", 120.0, 64));
         var bad = CsvTable.Read(Encoding.UTF8.GetBytes(file.BadRows!));
         bad.Head.ShouldBe(["title", "take", "ensemble", "date", "tempo", "bars", "line", "reason"]);
         bad.Rows.Select(r => r.Cells[6]).ShouldBe(["3", "4"]);
@@ -59,13 +62,15 @@ public class ImportingRecordings : StorageTests
     public async Task Recordings_that_are_there_are_merged_or_left_out_or_kept(string duplicates, int recordings, string note, int? bars)
     {
         await ImportAsync("title,take,date,tempo\nPiece,take 1,1970,120\n");
-        const string again = "title,take,date,tempo,bars,notes\npiece,Take 1,1970,99,64,take 1 notes\nNew,,1971,,,\nNew,,1971,100,,\nNEW,,1971,,12,\n";
+        const string again = "title,take,date,tempo,bars,notes\npiece,Take 1,1970,99,64,take 1 "
+            + "notes\nNew,,1971,,,\nNew,,1971,100,,\nNEW,,1971,,12,\n";
         await ImportAsync(again, duplicates);
         var all = await Recordings.OfStudyAsync(Study, Stop);
         all.Count.ShouldBe(recordings);
         var first = all.First(r => r.Title == "Piece");
         (first.Tempo, first.Note, first.TotalBars).ShouldBe((120, note, bars));
-        if (duplicates == "merge") (all.Single(r => r.Title == "New").Tempo, all.Single(r => r.Title == "New").TotalBars).ShouldBe((100, 12));
+        if (duplicates == "merge") (all.Single(r => r.Title == "New").Tempo, all.Single(r => r.Title == "New").TotalBars)
+            .ShouldBe((100, 12));
     }
 
     [Fact]
@@ -73,10 +78,12 @@ public class ImportingRecordings : StorageTests
     {
         await ImportAsync(
             "title,take,player,ensemble,release,recorded,issued,kind,meter,tempo,duration,bars,searched,closeness,searched_on,note\n"
-            + "\"Piece, with \"\"quotes\"\"\",=1+1,Oda Finch,-dash,@at,1970-05 to 1971,1972,live,5/8 7/8,120.5,3:12.4,64,32,listened,2026-05-01,\"two\nlines\"\nOther,,,,,,,,,,,,,,,\n");
+            + "\"Piece, with \"\"quotes\"\"\",=1+1,Oda Finch,-dash,@at,1970-05 to 1971,1972,live,5/8 "
+                + "7/8,120.5,3:12.4,64,32,listened,2026-05-01,\"two\nlines\"\nOther,,,,,,,,,,,,,,,\n");
         var tables = new StudyTables(Source);
         var first = (await tables.ReadAsync(Study, "recordings", Stop))!.As("csv");
-        await Source.CreateCommand("delete from coverage; delete from recording; delete from release; delete from ensemble").ExecuteNonQueryAsync(Stop);
+        await Source.CreateCommand("delete from coverage; delete from recording; delete from release; delete from ensemble")
+            .ExecuteNonQueryAsync(Stop);
         (await ImportAsync(Encoding.UTF8.GetString(first))).Said.ShouldStartWith("2 added");
         var second = (await tables.ReadAsync(Study, "recordings", Stop))!.As("csv");
         Encoding.UTF8.GetString(second).ShouldBe(Encoding.UTF8.GetString(first));
@@ -104,7 +111,8 @@ public class ImportingRecordings : StorageTests
     {
         var imports = new ImportStore(Source);
         var table = CsvTable.Read("Stück,Jahr\nPiece,1970"u8.ToArray());
-        var first = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", "Stück,Jahr\nPiece,1970"u8.ToArray(), table, Stop), Stop))!;
+        var first = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", "Stück,Jahr\nPiece,1970"u8.ToArray(), table, Stop),
+            Stop))!;
         first.ColumnOf.ShouldBeEmpty();
         await imports.MapAsync(first, table, new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, "merge", "asked", Stop);
         var next = (await imports.FindAsync(await imports.AddAsync(Study, "b.csv", [], table, Stop), Stop))!;
@@ -114,7 +122,8 @@ public class ImportingRecordings : StorageTests
     [Fact]
     public async Task Every_table_can_be_written_even_an_empty_one()
     {
-        foreach (var name in StudyTables.Names) (await new StudyTables(Source).ReadAsync(Study, name, Stop))!.As("csv").Length.ShouldBeGreaterThan(10, name);
+        foreach (var name in StudyTables.Names) (await new StudyTables(Source)
+            .ReadAsync(Study, name, Stop))!.As("csv").Length.ShouldBeGreaterThan(10, name);
         (await new StudyTables(Source).ReadAsync(Study, "players; drop table study", Stop)).ShouldBeNull();
     }
 

@@ -45,5 +45,6 @@ public class IssuesAndDrummers : StorageTests
     }
 
     private static IssueDraft? Read(string label, string number, string speed, string offset) =>
-        IssueText.Read(label, number, "", "1965", speed, offset, "", (field, message) => throw new InvalidOperationException($"{field}: {message}"));
+        IssueText.Read(label, number, "", "1965", speed, offset, "", (field, message) =>
+            throw new InvalidOperationException($"{field}: {message}"));
 }

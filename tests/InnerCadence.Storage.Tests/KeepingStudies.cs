@@ -49,12 +49,15 @@ public class KeepingStudies : StorageTests
     public async Task A_folder_with_a_bad_row_leaves_nothing_behind()
     {
         var folder = Directory.CreateTempSubdirectory().FullName;
-        await File.WriteAllTextAsync(Path.Combine(folder, "study.csv"), "name,subject,handedness,comparison,question\nHalf,Nobody Known,right,,\n", Stop);
+        await File.WriteAllTextAsync(Path.Combine(folder, "study.csv"),
+            "name,subject,handedness,comparison,question\nHalf,Nobody Known,right,,\n", Stop);
         await File.WriteAllTextAsync(
             Path.Combine(folder, "recordings.csv"),
             "title,take,player,ensemble,release,recorded,issued,kind,meter,tempo,duration,bars,searched,closeness,searched_on,note\n"
             + "Good,,Nobody Known,,,1970,,studio,4/4,100,,32,,,,\nBad,,Nobody Known,,,sometime,,studio,4/4,100,,32,,,,\n", Stop);
-        var error = await Should.ThrowAsync<InvalidDataException>(() => new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new LineageStore(Source), Claims, new(Source), new(Source)).LoadAsync(folder, Stop));
+        var error = await Should.ThrowAsync<InvalidDataException>(() =>
+            new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new LineageStore(Source), Claims,
+            new(Source), new(Source)).LoadAsync(folder, Stop));
         error.Message.ShouldStartWith("recordings.csv, row 2: ‘sometime’ is no date");
         (await Studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["A study"]);
     }
@@ -62,7 +65,12 @@ public class KeepingStudies : StorageTests
     public async Task A_study_whose_reading_was_cut_off_is_taken_away_at_the_next_start_and_no_other()
     {
         var half = await Studies.BeginAsync(new("Half", "", "Nobody Known", Handedness.Right, []), Stop);
-        await Recordings.AddAsync(half, new() { PlayerId = (await Studies.FindAsync(half, Stop))!.Subject.Id, Title = "Cut off", Kind = "studio" }, null, Stop);
+        await Recordings.AddAsync(half, new()
+        {
+            PlayerId = (await Studies.FindAsync(half, Stop))!.Subject.Id,
+            Title = "Cut off",
+            Kind = "studio"
+        }, null, Stop);
         var whole = await Studies.BeginAsync(new("Whole", "", "Somebody Known", Handedness.Right, []), Stop);
         await Studies.FinishAsync(whole, Stop);
 
@@ -75,12 +83,14 @@ public class KeepingStudies : StorageTests
     [Fact]
     public async Task A_study_goes_with_all_its_rows_and_no_row_of_another_goes()
     {
-        var folder = new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new LineageStore(Source), Claims, new(Source), new(Source));
+        var folder = new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new LineageStore(Source),
+            Claims, new(Source), new(Source));
         var demo = Path.Combine(WorkingCopy.Root, "demo");
         await folder.LoadAsync(demo, Stop);
         var before = await RowsAsync();
         var second = await folder.LoadAsync(demo, Stop);
-        await using (var cut = await Source.OpenConnectionAsync(Stop)) await cut.ExecuteAsync("insert into unfinished values (@second)", new { second });
+        await using (var cut = await Source.OpenConnectionAsync(Stop)) await cut.ExecuteAsync("insert into unfinished values (@second)",
+            new { second });
         (await Studies.ClearUnfinishedAsync(Stop)).ShouldBe(1);
         (await RowsAsync()).ShouldBe(before);
 
@@ -88,7 +98,9 @@ public class KeepingStudies : StorageTests
         {
             await using var connection = await Source.OpenConnectionAsync(Stop);
             var rows = new Dictionary<string, long>();
-            foreach (var table in (await connection.QueryAsync<string>("select tablename::text from pg_tables where schemaname = 'public' and tablename <> 'evidence_change' order by 1")).ToList())
+            foreach (var table in (await connection.QueryAsync<string>(
+                "select tablename::text from pg_tables where schemaname = 'public' and tablename <> 'evidence_change' order by 1"))
+                .ToList())
                 rows[table] = await connection.ExecuteScalarAsync<long>($"select count(*) from {table}");
             return rows;
         }
@@ -100,7 +112,8 @@ public class KeepingStudies : StorageTests
         await using var database = await TestDatabase.CreateAsync();
         await Task.WhenAll(Enumerable.Range(0, 4).Select(_ => Task.Run(() => Database.Migrate(database.ConnectionString), Stop)));
         await using var connection = new NpgsqlConnection(database.ConnectionString);
-        await connection.ExecuteAsync("insert into schemaversions (scriptname, applied) values ('InnerCadence.Storage.Migrations.9999_later.sql', now())");
+        await connection.ExecuteAsync(
+            "insert into schemaversions (scriptname, applied) values ('InnerCadence.Storage.Migrations.9999_later.sql', now())");
         Should.Throw<InvalidOperationException>(() => Database.Migrate(database.ConnectionString)).Message.ShouldContain("newer version");
     }
 }

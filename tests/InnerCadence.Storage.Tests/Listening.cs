@@ -28,15 +28,20 @@ public class Listening : StorageTests
         // The spans 0 to 20 s and 18 to 40 s overlap, 60 to 80 s stands apart: 40 + 20 s are 30 bars of two seconds.
         HeardDraft[] heard = [new(Guid.NewGuid(), 0, 20_000), new(Guid.NewGuid(), 18_000, 40_000), new(Guid.NewGuid(), 60_000, 80_000)];
         (await Sessions.KeepAsync(id, [], heard, 80_000, Stop)).ShouldBeTrue();
-        (await Sessions.HeardAsync(id, Stop)).ShouldBe([(new ClockTime(0), new ClockTime(40_000)), (new ClockTime(60_000), new ClockTime(80_000))]);
-        (await Sessions.EndAsync((await Sessions.FindAsync(id, Stop))!, (await Recordings.FindAsync(recording, Stop))!, Stop)).ShouldBeTrue();
-        (await Coverages.OfRecordingAsync(recording, Stop)).Select(c => (c.FromBar, c.Bars, c.ByWhom, c.Ideas.Single())).ShouldBe([(1, 20, "me", "patter"), (31, 10, "me", "patter")]);
+        (await Sessions.HeardAsync(id, Stop)).ShouldBe([(new ClockTime(0), new ClockTime(40_000)),
+            (new ClockTime(60_000), new ClockTime(80_000))]);
+        (await Sessions.EndAsync((await Sessions.FindAsync(id, Stop))!, (await Recordings.FindAsync(recording, Stop))!, Stop))
+            .ShouldBeTrue();
+        (await Coverages.OfRecordingAsync(recording, Stop)).Select(c => (c.FromBar, c.Bars, c.ByWhom, c.Ideas.Single()))
+            .ShouldBe([(1, 20, "me", "patter"), (31, 10, "me", "patter")]);
 
         var found = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(one, Stop))!, Stop)).Single();
         (found.Evidence.Exposure, found.Evidence.Occasions).ShouldBe((30, 1));
-        (await Evidence.ByRecordingAsync((await Ideas.FindAsync(other, Stop))!, Stop)).Single().Evidence.Exposure.ShouldBe(0, "nobody listened for it");
+        (await Evidence.ByRecordingAsync((await Ideas.FindAsync(other, Stop))!, Stop))
+            .Single().Evidence.Exposure.ShouldBe(0, "nobody listened for it");
         (await Sessions.KeepAsync(id, [], heard, 0, Stop)).ShouldBeFalse("it is over");
-        (await Sessions.EndAsync((await Sessions.FindAsync(id, Stop))!, (await Recordings.FindAsync(recording, Stop))!, Stop)).ShouldBeFalse();
+        (await Sessions.EndAsync((await Sessions.FindAsync(id, Stop))!, (await Recordings.FindAsync(recording, Stop))!, Stop))
+            .ShouldBeFalse();
         (await Coverages.OfRecordingAsync(recording, Stop)).Count.ShouldBe(2);
     }
 
@@ -57,7 +62,9 @@ public class Listening : StorageTests
     {
         var recording = await RecordAsync("Piece", 64);
         var id = await Sessions.BeginAsync(recording, true, [], "", 200, Stop);
-        StampDraft[] stamps = [.. Enumerable.Range(1, 4).Select(bar => new StampDraft(Guid.NewGuid(), "bar", null, bar * 2000 + 200, bar, "", false)), new(Guid.NewGuid(), "fill", null, 5000, null, "", false)];
+        StampDraft[] stamps = [.. Enumerable.Range(1, 4)
+            .Select(bar => new StampDraft(Guid.NewGuid(), "bar", null, bar * 2000 + 200, bar, "", false)),
+            new(Guid.NewGuid(), "fill", null, 5000, null, "", false)];
         await Sessions.KeepAsync(id, stamps, [], 9000, Stop);
         await Sessions.KeepAsync(id, [.. stamps, stamps[4] with { Undone = true }], [], 9000, Stop);
         (await Sessions.StampsAsync(id, Stop)).Select(s => s.Kind).ShouldBe(["bar", "bar", "bar", "bar"]);
@@ -103,7 +110,8 @@ public class Listening : StorageTests
         await WriteAsync(id, "HH: 8ths\nSN: 2 4\nBD: 1 3");
         await Jobs.AddAsync(SoundStore.SimulationKind, Study, $"{{\"recording\":{id}}}", Stop);
         var worker = Guid.NewGuid();
-        await DoAsync(new SimulationWork(Recordings, Timelines, Passages, Sounds, Store, Synth.Render), (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
+        await DoAsync(new SimulationWork(Recordings, Timelines, Passages, Sounds, Store, Synth.Render),
+            (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
         var sound = (await Sounds.OfRecordingAsync(id, Stop))!;
         (sound.Simulated, sound.Media, Math.Round(sound.Seconds!.Value)).ShouldBe((true, "audio/wav", 10));
         await using var file = Store.Open(sound.Hash);

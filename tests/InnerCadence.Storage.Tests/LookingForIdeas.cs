@@ -31,7 +31,8 @@ public class LookingForIdeas : StorageTests
 
         await Passages.UpdateAsync(passage, Draft("SN: 1> e & a\nFT: 2"), 1, Stop);
         var changed = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
-        (changed.Judgement, changed.Reason, changed.Verdict, changed.Changed, changed.Vanished).ShouldBe(("confirmed", "heard twice", "variant", true, false));
+        (changed.Judgement, changed.Reason, changed.Verdict, changed.Changed, changed.Vanished)
+            .ShouldBe(("confirmed", "heard twice", "variant", true, false));
 
         await Passages.UpdateAsync(passage, Draft("SN: 2 4"), 2, Stop);
         var vanished = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
@@ -47,7 +48,12 @@ public class LookingForIdeas : StorageTests
         await WriteAsync(await RecordAsync("Piece", 64), "SN: 1 e & a\nT2: 2");
         var idea = await NameAsync("stumble", "SN: 1 e & a\nFT: 2");
         (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("near-miss");
-        var draft = new IdeaDraft { Nickname = "stumble", Text = "SN: 1 e & a\nFT: 2", Rules = new() { Facets = new() { Voicing = VoicingRule.Family } } };
+        var draft = new IdeaDraft
+        {
+            Nickname = "stumble",
+            Text = "SN: 1 e & a\nFT: 2",
+            Rules = new() { Facets = new() { Voicing = VoicingRule.Family } }
+        };
         await Ideas.UpdateAsync(idea, draft, 1, Stop);
         (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("variant");
         await Ideas.UpdateAsync(idea, draft with { Text = "CR: 1 2 3 4" }, 2, Stop);
@@ -80,8 +86,23 @@ public class LookingForIdeas : StorageTests
     [Fact]
     public async Task Scope_span_and_rules_come_back_as_they_were_kept()
     {
-        var rules = new Rules { Facets = new() { Dynamics = FacetRule.Must }, Placement = PlacementRule.SamePlaceInTheBar, Rate = RateRule.Proportional, Transforms = [Transform.Mirrored], Elision = 1, Ghosts = GhostRule.Ignore };
-        var id = await Ideas.AddAsync(Study, new() { Nickname = "x", Text = "SN: 1R\nHH: 8ths", Span = new(20160), Scope = ["SN"], Rules = rules }, Stop);
+        var rules = new Rules
+        {
+            Facets = new() { Dynamics = FacetRule.Must },
+            Placement = PlacementRule.SamePlaceInTheBar,
+            Rate = RateRule.Proportional,
+            Transforms = [Transform.Mirrored],
+            Elision = 1,
+            Ghosts = GhostRule.Ignore
+        };
+        var id = await Ideas.AddAsync(Study, new()
+        {
+            Nickname = "x",
+            Text = "SN: 1R\nHH: 8ths",
+            Span = new(20160),
+            Scope = ["SN"],
+            Rules = rules
+        }, Stop);
         var idea = (await Ideas.FindAsync(id!.Value, Stop))!;
         RulesJson.Write(idea.RulesRead).ShouldBe(RulesJson.Write(rules));
         idea.AsIdea().Scope!.ShouldBe([Voice.Snare]);

@@ -12,7 +12,8 @@ public class LosingNothing : StorageTests
     {
         var passage = await WriteAsync(await RecordAsync("Piece", 64), "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
-        var second = await Passages.AddReadingAsync(passage, "SN: 1 e &\nFT: 1a", 1, "film of the hands", "likely", "the last one is a tom", Stop);
+        var second = await Passages.AddReadingAsync(passage, "SN: 1 e &\nFT: 1a", 1, "film of the hands", "likely",
+            "the last one is a tom", Stop);
         (await Passages.ReadingsAsync(passage, Stop)).Select(r => r.Preferred).ShouldBe([true, false]);
         (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
 
@@ -52,14 +53,17 @@ public class LosingNothing : StorageTests
         var passage = await WriteAsync(await RecordAsync("Piece", 64), "SN: 1 e & a");
         var idea = await NameAsync("patter", "SN: 1 e & a");
 
-        // A lock on the sightings holds the save after the passage itself is written; then the server ends every connection of the study but ours.
+        // A lock on the sightings holds the save after the passage itself is written; then the server ends every connection of the study
+        // but ours.
         await using (var holder = await Source.OpenConnectionAsync(Stop))
         {
             await using var transaction = await holder.BeginTransactionAsync(Stop);
-            await using (var take = new NpgsqlCommand("lock table sighting in access exclusive mode", holder, transaction)) await take.ExecuteNonQueryAsync(Stop);
+            await using (var take = new NpgsqlCommand("lock table sighting in access exclusive mode", holder,
+                transaction)) await take.ExecuteNonQueryAsync(Stop);
             var save = Passages.UpdateAsync(passage, Draft("SN: 2 4"), 1, Stop);
             await using var kill = new NpgsqlCommand(
-                "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() and wait_event_type = 'Lock'", holder, transaction);
+                "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() "
+                    + "and wait_event_type = 'Lock'", holder, transaction);
             for (var killed = false; !killed;)
             {
                 await Task.Delay(50, Stop);

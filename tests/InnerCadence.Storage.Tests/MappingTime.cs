@@ -12,7 +12,9 @@ public class MappingTime : StorageTests
     public async Task What_was_searched_by_the_clock_gets_its_bars_when_bars_are_marked_and_follows_when_they_move()
     {
         var id = await RecordAsync("Piece", 64);
-        await Coverages.AddAsync(id, new CoverageDraft(Closeness.Listened, null, 10, [], new(2026, 5, 1)) { Clock = (new(8000), new(24000)), ByWhom = "me" }, Stop);
+        await Coverages.AddAsync(id, new CoverageDraft(Closeness.Listened, null, 10, [],
+            new(2026, 5, 1))
+        { Clock = (new(8000), new(24000)), ByWhom = "me" }, Stop);
         (await Timelines.SaveMarksAsync(id, [new(1, new(0)), new(9, new(16000))], 1, Stop)).ShouldBeTrue();
         var row = (await Coverages.OfRecordingAsync(id, Stop)).Single();
         (row.FromBar, row.Bars, row.ByWhom).ShouldBe((5, 8, "me"));
@@ -34,7 +36,8 @@ public class MappingTime : StorageTests
         timeline.Map!.ClockOf(21).ShouldBe(new ClockTime(40000), "two beats before the chorus at 120");
         var placed = timeline.Place(new() { Kind = "fill", Text = "", Bars = 0, StartsAt = new(45000) });
         (placed.Bar, placed.Section).ShouldBe((24, "chorus"));
-        timeline.Place(new() { Kind = "fill", Text = "", Bars = 0, Bar = 5, Section = "mine" }).ShouldBe(new() { Kind = "fill", Text = "", Bars = 0, Bar = 5, StartsAt = new(8000), Section = "mine" });
+        timeline.Place(new() { Kind = "fill", Text = "", Bars = 0, Bar = 5, Section = "mine" })
+            .ShouldBe(new() { Kind = "fill", Text = "", Bars = 0, Bar = 5, StartsAt = new(8000), Section = "mine" });
     }
 
     [Fact]
@@ -53,7 +56,8 @@ public class MappingTime : StorageTests
     [InlineData("1 0:00\n9 0:16", 2)]
     [InlineData("9 0:16; 1 0:00.5", 2)]
     [InlineData("", 0)]
-    public void Marks_are_read_in_any_order(string text, int count) => BarMarks.Read(text, m => throw new InvalidOperationException(m))!.Count.ShouldBe(count);
+    public void Marks_are_read_in_any_order(string text, int count) =>
+        BarMarks.Read(text, m => throw new InvalidOperationException(m))!.Count.ShouldBe(count);
 
     [Theory]
     [InlineData("nine 0:16", "is no mark")]
@@ -71,7 +75,8 @@ public class MappingTime : StorageTests
     public void Marks_that_were_typed_stay_and_only_those_that_fit_them_are_added()
     {
         BarMark[] typed = [new(1, new(0)), new(5, new(8000))];
-        BarMarks.Fitting(typed, [new(3, new(9000)), new(5, new(7000)), new(6, new(9900)), new(7, new(9500)), new(8, new(14000))]).ShouldBe([new(6, new(9900)), new(8, new(14000))]);
+        BarMarks.Fitting(typed, [new(3, new(9000)), new(5, new(7000)), new(6, new(9900)), new(7, new(9500)), new(8, new(14000))])
+            .ShouldBe([new(6, new(9900)), new(8, new(14000))]);
         BarMarks.Fitting(typed, [new(2, new(2000)), new(4, new(6000))]).Count.ShouldBe(2);
         BarMarks.Fitting([], [new(1, new(5000)), new(2, new(4000))]).ShouldBe([new(1, new(5000))]);
     }

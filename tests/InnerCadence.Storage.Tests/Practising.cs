@@ -11,7 +11,8 @@ public class Practising : StorageTests
     private static readonly DateOnly Today = DateOnly.FromDateTime(DateTime.Now);
     private PracticeStore Practice => new(Source);
 
-    private Task<PracticeId> AddAsync(string text = "SN: 1 e & a", double goal = 120) => Practice.AddAsync(Study, "patter", CountLines.Parse(text).Passage, Bpm.Of(goal)!.Value, 10, null, null, Stop);
+    private Task<PracticeId> AddAsync(string text = "SN: 1 e & a", double goal = 120) =>
+        Practice.AddAsync(Study, "patter", CountLines.Parse(text).Passage, Bpm.Of(goal)!.Value, 10, null, null, Stop);
     private static PracticeEntry Round(string outcome, double tempo = 96) => new(Guid.NewGuid(), tempo, outcome, null, "");
 
     [Fact]
@@ -38,7 +39,8 @@ public class Practising : StorageTests
     public async Task Rounds_that_arrive_while_a_session_ends_are_all_climbed_with()
     {
         var id = await AddAsync();
-        await Task.WhenAll(Enumerable.Range(0, 12).Select(i => i % 2 == 0 ? Practice.KeepAsync(id, [Round("clean")], Stop) : (Task)Practice.EndAsync(id, Today, Stop)));
+        await Task.WhenAll(Enumerable.Range(0, 12).Select(i => i % 2 == 0 ? Practice.KeepAsync(id, [Round("clean")], Stop)
+            : (Task)Practice.EndAsync(id, Today, Stop)));
         (await Practice.FindAsync(id, Stop))!.Rung.ShouldBe(2);
     }
 
@@ -47,7 +49,8 @@ public class Practising : StorageTests
     {
         var id = await AddAsync();
         await Practice.KeepAsync(id, [Round("clean"), Round("clean"), Round("clean")], Stop);
-        var hurt = (await Practice.KeepAsync(id, [new(Guid.NewGuid(), 100, null, 2, "wrist"), Round("clean"), Round("clean"), Round("clean")], Stop))!;
+        var hurt = (await Practice.KeepAsync(id, [new(Guid.NewGuid(), 100, null, 2, "wrist"), Round("clean"), Round("clean"),
+            Round("clean")], Stop))!;
         (hurt.Stopped, hurt.Rung).ShouldBe((true, 1));
         (await Practice.EndAsync(id, Today, Stop))!.ShouldBe(new Due(Today.AddDays(2), 2));
         await Practice.AnewAsync(id, Stop);

@@ -16,7 +16,8 @@ public class TuningAndLineage : StorageTests
 
     private LineageStore Lineages => new(Source);
 
-    private static Idea With(VoicingRule voicing) => new(CountLines.Parse(Exemplar).Passage, null, null, new() { Facets = new() { Voicing = voicing } });
+    private static Idea With(VoicingRule voicing) =>
+        new(CountLines.Parse(Exemplar).Passage, null, null, new() { Facets = new() { Voicing = voicing } });
 
     [Fact]
     public async Task A_trial_tells_what_comes_goes_and_changes_and_keeps_nothing()
@@ -33,7 +34,8 @@ public class TuningAndLineage : StorageTests
         (change.PassageId, change.Was, change.Becomes).ShouldBe((onTom, "near-miss", "variant"));
         (await Sightings.OfIdeaAsync(idea, Stop)).Single(s => s.PassageId == onTom).Verdict.ShouldBe("near-miss", "nothing is kept");
 
-        (await tuning.TryAsync(Study, With(VoicingRule.Family), null, Stop)).Come.Count.ShouldBe(2, "for an idea not kept yet everything comes");
+        (await tuning.TryAsync(Study, With(VoicingRule.Family), null, Stop)).Come.Count.ShouldBe(2,
+            "for an idea not kept yet everything comes");
         var other = new Idea(CountLines.Parse("CR: 1 2 3 4").Passage, null, null, Rules.Default);
         (await tuning.TryAsync(Study, other, idea, Stop)).Go.Count.ShouldBe(2);
     }
@@ -47,11 +49,14 @@ public class TuningAndLineage : StorageTests
         var idea = await NameAsync("stumble", Exemplar);
         await Lineages.PinAsync(idea, example, false, Stop);
         await Lineages.PinAsync(idea, counter, true, Stop);
-        (await Lineages.PinsAsync(idea, Stop)).Select(p => (p.PassageId, p.Counter, p.IsBroken)).ShouldBe([(example, false, false), (counter, true, false)]);
+        (await Lineages.PinsAsync(idea, Stop)).Select(p => (p.PassageId, p.Counter, p.IsBroken))
+            .ShouldBe([(example, false, false), (counter, true, false)]);
 
         var tuning = new Tuning(Source, Lineages);
-        (await tuning.TryAsync(Study, With(VoicingRule.Family), idea, Stop)).Broken.ShouldBe(["The counter-example Piece, 0:01, bar 1 would be let in."]);
-        (await tuning.TryAsync(Study, new(CountLines.Parse("CR: 1 2 3 4").Passage, null, null, Rules.Default), idea, Stop)).Broken.ShouldBe(["The example Piece, 0:01, bar 1 would be lost."]);
+        (await tuning.TryAsync(Study, With(VoicingRule.Family), idea, Stop)).Broken.ShouldBe(
+            ["The counter-example Piece, 0:01, bar 1 would be let in."]);
+        (await tuning.TryAsync(Study, new(CountLines.Parse("CR: 1 2 3 4").Passage, null, null, Rules.Default), idea, Stop)).Broken.ShouldBe(
+            ["The example Piece, 0:01, bar 1 would be lost."]);
     }
 
     [Fact]
@@ -62,7 +67,8 @@ public class TuningAndLineage : StorageTests
         (await Lineages.LinkAsync(c, b, "built from", Stop)).ShouldBeTrue();
         (await Lineages.LinkAsync(a, c, "variant of", Stop)).ShouldBeFalse();
         (await Lineages.LinkAsync(a, a, "variant of", Stop)).ShouldBeFalse();
-        (await Lineages.OfStudyAsync(Study, Stop)).Select(d => (d.Idea, d.Of, d.Kind)).ShouldBe([(b.Value, a.Value, "variant of"), (c.Value, b.Value, "built from")]);
+        (await Lineages.OfStudyAsync(Study, Stop)).Select(d => (d.Idea, d.Of, d.Kind))
+            .ShouldBe([(b.Value, a.Value, "variant of"), (c.Value, b.Value, "built from")]);
         await Lineages.UnlinkAsync(c, b, Stop);
         (await Lineages.LinkAsync(a, c, "variant of", Stop)).ShouldBeTrue();
     }
@@ -75,7 +81,8 @@ public class TuningAndLineage : StorageTests
         var heard = new HeardStore(Source);
         (await heard.AddAsync(idea, searched, new ClockTime(62_000), null, "under the solo", Stop)).ShouldBeTrue();
         (await heard.AddAsync(idea, unsearched, null, 9, "", Stop)).ShouldBeTrue();
-        var evidence = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop)).ToDictionary(r => r.Recording.Title, r => r.Evidence);
+        var evidence = (await Evidence.ByRecordingAsync((await Ideas.FindAsync(idea, Stop))!, Stop))
+            .ToDictionary(r => r.Recording.Title, r => r.Evidence);
         (evidence["Searched"].Confirmed, evidence["Searched"].Outside, evidence["Searched"].Occasions).ShouldBe((1, 0, 1));
         (evidence["Unsearched"].Confirmed, evidence["Unsearched"].Outside).ShouldBe((1, 1));
         var row = (await heard.OfIdeaAsync(idea, Stop))[0];
@@ -98,7 +105,8 @@ public class TuningAndLineage : StorageTests
         foreach (var sighting in found)
         {
             await judges.JudgeBlindAsync(sighting.Id, sighting.Version, Judgement.Confirmed, "", DateTime.UtcNow.AddMinutes(1), Stop);
-            await judges.JudgeBlindAsync(sighting.Id, sighting.Version, sighting == found[0] ? Judgement.Confirmed : Judgement.Rejected, "", DateTime.UtcNow.AddMinutes(1), Stop);
+            await judges.JudgeBlindAsync(sighting.Id, sighting.Version, sighting == found[0] ? Judgement.Confirmed : Judgement.Rejected,
+                "", DateTime.UtcNow.AddMinutes(1), Stop);
         }
         await judges.SetNameAsync("Even", Stop);
         (await judges.JudgeAsync(found[0].Id, found[0].Version, Judgement.Rejected, "", Stop)).ShouldBeFalse("it was judged since");
@@ -117,7 +125,8 @@ public class TuningAndLineage : StorageTests
         await WriteAsync(await RecordAsync("Piece", 64), Exemplar);
         var found = (await Sightings.OfIdeaAsync(await NameAsync("stumble", Exemplar), Stop))[0];
         var (judges, began) = (new JudgementStore(Source), DateTime.UtcNow.AddMinutes(-1));
-        await Task.WhenAll(Enumerable.Range(0, 6).Select(i => judges.JudgeBlindAsync(found.Id, found.Version, i % 2 == 0 ? Judgement.Confirmed : Judgement.Rejected, "", began, Stop)));
+        await Task.WhenAll(Enumerable.Range(0, 6).Select(i =>
+            judges.JudgeBlindAsync(found.Id, found.Version, i % 2 == 0 ? Judgement.Confirmed : Judgement.Rejected, "", began, Stop)));
         var row = (await Sightings.FindAsync(found.Id, Stop))!;
         await using var connection = await Source.OpenConnectionAsync(Stop);
         (await connection.QueryAsync<string>("select judgement from judgement_made")).ShouldBe([row.Judgement]);
@@ -129,7 +138,8 @@ public class TuningAndLineage : StorageTests
     {
         await WriteAsync(await RecordAsync("Piece", 64), "HH: 8ths\n" + Exemplar);
         await NameAsync("stumble", Exemplar);
-        var (ideas, places) = await new Likenesses(Source, Ideas).FindAsync(Study, new(CountLines.Parse("SN: 1e 1& 1a").Passage, null, null, Rules.Default), Stop);
+        var (ideas, places) = await new Likenesses(Source, Ideas)
+            .FindAsync(Study, new(CountLines.Parse("SN: 1e 1& 1a").Passage, null, null, Rules.Default), Stop);
         ideas.Single().Idea.Nickname.ShouldBe("stumble");
         (places[0].RecordingName, places[0].Sighting.Start.Value).ShouldBe(("Piece", 2520));
         (await Ideas.OfStudyAsync(Study, Stop)).Count.ShouldBe(1);

@@ -44,20 +44,25 @@ public sealed class Application : IAsyncLifetime
     }
 
     /// <summary>Fills the first form that has all these fields and sends it the way a browser would.</summary>
-    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlDocument page, string address, params (string Name, string Value)[] fields) =>
-        await SendAsync(page.Forms.First(f => f.Method == "post" && fields.All(x => f.QuerySelector($"[name='{x.Name}']") is not null)), address, fields);
+    public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlDocument page, string address,
+        params (string Name, string Value)[] fields) =>
+        await SendAsync(page.Forms.First(f => f.Method == "post" && fields.All(x => f.QuerySelector($"[name='{x.Name}']") is not null)),
+            address, fields);
 
     /// <summary>Presses the first button that says so, or is called so.</summary>
     public async Task<(HttpResponseMessage Response, IHtmlDocument Page)> PressAsync(IHtmlDocument page, string address, string button)
     {
-        var pressed = page.QuerySelectorAll("button").OfType<IHtmlButtonElement>().First(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button);
+        var pressed = page.QuerySelectorAll("button").OfType<IHtmlButtonElement>()
+            .First(b => b.TextContent.Trim() == button || b.GetAttribute("aria-label")?.Trim() == button);
         return await SendAsync(pressed.Form!, pressed.GetAttribute("formaction") ?? address, [], pressed.HasAttribute("formaction"));
     }
 
-    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address, (string Name, string Value)[] fields, bool elsewhere = false)
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlFormElement form, string address,
+        (string Name, string Value)[] fields, bool elsewhere = false)
     {
         var values = new Dictionary<string, string>();
-        foreach (var element in form.QuerySelectorAll("[name]").Concat(form.Id is { Length: > 0 } id ? form.Owner!.QuerySelectorAll($"[form='{id}'][name]") : []))
+        foreach (var element in form.QuerySelectorAll("[name]")
+            .Concat(form.Id is { Length: > 0 } id ? form.Owner!.QuerySelectorAll($"[form='{id}'][name]") : []))
         {
             var value = element switch
             {

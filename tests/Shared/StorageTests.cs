@@ -42,7 +42,8 @@ public abstract class StorageTests : IAsyncLifetime
     {
         database = await TestDatabase.CreateAsync();
         Source = Database.Open(database.ConnectionString);
-        (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source), new(Source));
+        (Studies, Recordings, Passages, Ideas, Sightings, Jobs) = (new(Source), new(Source), new(Source), new(Source), new(Source),
+            new(Source));
         Evidence = new(Source, Recordings);
         (Coverages, Timelines, Attributions) = (new(Source), new(Source), new(Source));
         Material = new(Evidence, new(Source), new(Source));
@@ -58,14 +59,24 @@ public abstract class StorageTests : IAsyncLifetime
     }
 
     /// <summary>Does a claimed job as the runner does.</summary>
-    protected Task DoAsync(IWork work, Job job, Guid worker, JobStore? jobs = null) => new JobRun(Source, jobs ?? Jobs, job, worker, Stop).DoAsync(work);
+    protected Task DoAsync(IWork work, Job job, Guid worker, JobStore? jobs = null) => new JobRun(Source, jobs ?? Jobs, job, worker, Stop)
+        .DoAsync(work);
 
-    protected async Task<RecordingId> RecordAsync(string title, int bars, int? listened = null, string? player = null, DateOnly? on = null, int? from = null)
+    protected async Task<RecordingId> RecordAsync(string title, int bars, int? listened = null, string? player = null, DateOnly? on = null,
+        int? from = null)
     {
         var study = (await Studies.FindAsync(Study, Stop))!;
         return await Recordings.AddAsync(
             Study,
-            new() { PlayerId = study.Players.Single(p => p.Name == (player ?? "Nell Tarrow")).Id, Title = title, Kind = "studio", TotalBars = bars, Tempo = 120, Recorded = PartialDate.Parse("1970") },
+            new()
+            {
+                PlayerId = study.Players.Single(p => p.Name == (player ?? "Nell Tarrow")).Id,
+                Title = title,
+                Kind = "studio",
+                TotalBars = bars,
+                Tempo = 120,
+                Recorded = PartialDate.Parse("1970")
+            },
             listened is { } n ? new(Closeness.Listened, from, n, [], on ?? DateOnly.FromDateTime(DateTime.Now)) : null, Stop);
     }
 
@@ -73,7 +84,16 @@ public abstract class StorageTests : IAsyncLifetime
         Passages.AddAsync(recording, Draft(text, looped, becauseHeard), Stop);
 
     protected static PassageDraft Draft(string text, bool looped = false, bool becauseHeard = false) =>
-        new() { Text = text, Bars = CountLines.Parse(text).Passage.Bars, Kind = "groove", Bar = 1, StartsAt = new(1000), Looped = looped, BecauseHeard = becauseHeard };
+        new()
+        {
+            Text = text,
+            Bars = CountLines.Parse(text).Passage.Bars,
+            Kind = "groove",
+            Bar = 1,
+            StartsAt = new(1000),
+            Looped = looped,
+            BecauseHeard = becauseHeard
+        };
 
     protected async Task<IdeaId> NameAsync(string nickname, string text, Rules? rules = null) =>
         (await Ideas.AddAsync(Study, new() { Nickname = nickname, Text = text, Rules = rules ?? Rules.Default }, Stop))!.Value;

@@ -44,14 +44,19 @@ public sealed class TestDatabase : IAsyncDisposable
     /// <summary>No plain role may end the server’s own workers, which <c>with (force)</c> would; a plain drop makes them leave.</summary>
     public async ValueTask DisposeAsync()
     {
-        await RunAsync($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}' and backend_type = 'client backend'");
+        await RunAsync($"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}' and backend_type = 'client "
+            + $"backend'");
         await RunAsync($"drop database if exists {name}");
     }
 
     private static string Server => Environment.GetEnvironmentVariable("INNER_CADENCE_DB")
         ?? throw new InvalidOperationException("These tests need a PostgreSQL: run ./test, which starts one.");
 
-    private static string To(string database) => new NpgsqlConnectionStringBuilder(Server) { Database = database, MaxPoolSize = 10 }.ConnectionString;
+    private static string To(string database) => new NpgsqlConnectionStringBuilder(Server)
+    {
+        Database = database,
+        MaxPoolSize = 10
+    }.ConnectionString;
 
     private static async Task RunAsync(string sql)
     {
@@ -68,9 +73,12 @@ public static class WorkingCopy
     public static string Root { get; } = Find(new(AppContext.BaseDirectory));
 
     /// <summary>What people wrote under a folder, without what is built.</summary>
-    public static IEnumerable<string> Files(string folder, string pattern) => Directory.EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
-        .Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal) && !f.Contains($"{Path.DirectorySeparatorChar}bin{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
+    public static IEnumerable<string> Files(string folder, string pattern) =>
+        Directory.EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
+        .Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}", StringComparison.Ordinal)
+            && !f.Contains($"{Path.DirectorySeparatorChar}bin{Path.DirectorySeparatorChar}", StringComparison.Ordinal));
 
     private static string Find(DirectoryInfo from) =>
-        File.Exists(Path.Combine(from.FullName, "InnerCadence.slnx")) ? from.FullName : Find(from.Parent ?? throw new InvalidOperationException("The tests run outside a working copy."));
+        File.Exists(Path.Combine(from.FullName, "InnerCadence.slnx")) ? from.FullName
+            : Find(from.Parent ?? throw new InvalidOperationException("The tests run outside a working copy."));
 }

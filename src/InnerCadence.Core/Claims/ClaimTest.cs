@@ -35,20 +35,23 @@ public abstract record IdeaClaim(long Player, long Idea) : ClaimTest(Player);
 public sealed record PresentIn(long Player, long Idea, double Share, string Kind) : IdeaClaim(Player, Idea)
 {
     public override string Word => "present";
-    public override string Sentence(Names names) => $"{names.Idea(Idea)} is in at least {Percent(Share)} of {names.Player(Player)}’s {(Kind.Length > 0 ? Kind + " " : "")}recordings";
+    public override string Sentence(Names names) =>
+        $"{names.Idea(Idea)} is in at least {Percent(Share)} of {names.Player(Player)}’s {(Kind.Length > 0 ? Kind + " " : "")}recordings";
 }
 
 public sealed record RateAtLeast(long Player, long Idea, double Per100) : IdeaClaim(Player, Idea)
 {
     public override string Word => "rate";
-    public override string Sentence(Names names) => $"{names.Player(Player)} plays {names.Idea(Idea)} at least {Number(Per100)} times in 100 bars";
+    public override string Sentence(Names names) =>
+        $"{names.Player(Player)} plays {names.Idea(Idea)} at least {Number(Per100)} times in 100 bars";
 }
 
 /// <summary>Only at this tempo and above, or only below it.</summary>
 public sealed record OnlyTempo(long Player, long Idea, double Tempo, bool Above) : IdeaClaim(Player, Idea)
 {
     public override string Word => Above ? "only-above" : "only-below";
-    public override string Sentence(Names names) => $"{names.Player(Player)} plays {names.Idea(Idea)} only {(Above ? "from" : "below")} {Number(Tempo)}{(Above ? " up" : "")}";
+    public override string Sentence(Names names) =>
+        $"{names.Player(Player)} plays {names.Idea(Idea)} only {(Above ? "from" : "below")} {Number(Tempo)}{(Above ? " up" : "")}";
 }
 
 /// <summary>Only in one kind of section.</summary>
@@ -62,7 +65,8 @@ public sealed record OnlyInSection(long Player, long Idea, string Section) : Ide
 public sealed record OnlyInPhraseBar(long Player, long Idea, int Bar, int Of) : IdeaClaim(Player, Idea)
 {
     public override string Word => "only-phrase-bar";
-    public override string Sentence(Names names) => $"{names.Player(Player)} plays {names.Idea(Idea)} only in the {CountNames.Ordinal(Bar)} bar of {CountNames.Number(Of)}";
+    public override string Sentence(Names names) =>
+        $"{names.Player(Player)} plays {names.Idea(Idea)} only in the {CountNames.Ordinal(Bar)} bar of {CountNames.Number(Of)}";
 }
 
 public sealed record NeverBefore(long Player, long Idea, PartialDate Date) : IdeaClaim(Player, Idea)
@@ -74,7 +78,8 @@ public sealed record NeverBefore(long Player, long Idea, PartialDate Date) : Ide
 public sealed record MoreThan(long Player, long Idea, long Other) : IdeaClaim(Player, Idea)
 {
     public override string Word => "more-than";
-    public override string Sentence(Names names) => $"{names.Player(Player)} plays {names.Idea(Idea)} more often than {names.Player(Other)}";
+    public override string Sentence(Names names) =>
+        $"{names.Player(Player)} plays {names.Idea(Idea)} more often than {names.Player(Other)}";
 }
 
 public sealed record HadItFirst(long Player, long Idea, long Other) : IdeaClaim(Player, Idea)
@@ -88,7 +93,8 @@ public sealed record HadItFirst(long Player, long Idea, long Other) : IdeaClaim(
 public sealed record VoiceAt(long Player, Voice Voice, Meter Meter, Tick At, double Share) : ClaimTest(Player)
 {
     public override string Word => "voice";
-    public override string Sentence(Names names) => $"{names.Player(Player)}’s {Voice.Name} is on {CountNames.Spoken(At, Meter)} in at least {Percent(Share)} of bars in {Meter}";
+    public override string Sentence(Names names) =>
+        $"{names.Player(Player)}’s {Voice.Name} is on {CountNames.Spoken(At, Meter)} in at least {Percent(Share)} of bars in {Meter}";
 }
 
 /// <summary>A trait in at least a share of the fills.</summary>

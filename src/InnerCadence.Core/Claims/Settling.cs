@@ -12,24 +12,30 @@ public static class Settling
     /// <summary>Titles are skewed, a few carry most: contradicted only where the whole 99 % interval lies on the other side.</summary>
     private const double Strict = 0.005;
 
-    /// <summary>At least so much: supported by the whole interval, contradicted by the whole wider one; open with fewer than four titles.</summary>
+    /// <summary>At least so much: supported by the whole interval, contradicted by the whole wider one; open with fewer than four
+    /// titles.</summary>
     public static Standing Against(this Estimate estimate, double least) =>
-        estimate.FewToClaim ? Standing.Open : estimate.Interval.Low >= least ? Standing.Supported : estimate.At(Strict).High < least ? Standing.Contradicted : Standing.Open;
+        estimate.FewToClaim ? Standing.Open : estimate.Interval.Low >= least ? Standing.Supported : estimate.At(Strict).High < least
+            ? Standing.Contradicted : Standing.Open;
 
     /// <summary>One side more often than the other: by the whole interval of the ratio.</summary>
     public static Standing MoreThanOnce(this TimesAsOften times) =>
-        times.FewToClaim ? Standing.Open : times.Interval.Low > 1 ? Standing.Supported : times.Interval.High < 1 ? Standing.Contradicted : Standing.Open;
+        times.FewToClaim ? Standing.Open : times.Interval.Low > 1 ? Standing.Supported : times.Interval.High < 1 ? Standing.Contradicted
+            : Standing.Open;
 
     /// <summary>How much more would settle it at the present share, in titles like these; nothing where it is out of reach.</summary>
-    public static int? ToSettle(this Estimate estimate, double least) => Least(extra => estimate.Grown(1 + extra / estimate.Amount).Against(least) != Standing.Open);
+    public static int? ToSettle(this Estimate estimate, double least) =>
+        Least(extra => estimate.Grown(1 + extra / estimate.Amount).Against(least) != Standing.Open);
 
     /// <summary>How much more without it would take the support away.</summary>
     public static int? ToBreak(this Estimate estimate, double least) => Least(extra => estimate.WithNone(extra).Interval.Low < least);
 
     /// <summary>How many more bars of one side would settle a ratio at the present rates, the other left as it is.</summary>
-    public static int? ToSettleByOne(this TimesAsOften times) => Least(extra => TimesAsOften.Of(times.One.Grown(1 + extra / times.One.Amount), times.Two).MoreThanOnce() != Standing.Open);
+    public static int? ToSettleByOne(this TimesAsOften times) =>
+        Least(extra => TimesAsOften.Of(times.One.Grown(1 + extra / times.One.Amount), times.Two).MoreThanOnce() != Standing.Open);
 
-    public static int? ToSettleByOther(this TimesAsOften times) => Least(extra => TimesAsOften.Of(times.One, times.Two.Grown(1 + extra / times.Two.Amount)).MoreThanOnce() != Standing.Open);
+    public static int? ToSettleByOther(this TimesAsOften times) =>
+        Least(extra => TimesAsOften.Of(times.One, times.Two.Grown(1 + extra / times.Two.Amount)).MoreThanOnce() != Standing.Open);
 
     /// <summary>How many more bars of both together.</summary>
     public static int? ToSettleByBoth(this TimesAsOften times) => Least(extra =>
@@ -54,5 +60,6 @@ public static class Settling
 
     /// <summary>Why nothing can be claimed of so few titles.</summary>
     internal static string FewTitles(int titles) => string.Create(CultureInfo.InvariantCulture,
-        $"Only {titles} {(titles == 1 ? "title is" : "titles are")} searched: how far titles differ can be told from {Estimate.FewTitles} on.");
+        $"Only {titles} {(titles == 1 ? "title is" : "titles are")} searched: how far titles differ can be told from "
+            + $"{Estimate.FewTitles} on.");
 }

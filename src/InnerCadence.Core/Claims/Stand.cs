@@ -8,7 +8,8 @@ public enum Standing { Open, Supported, Contradicted }
 /// <summary>Something that a person can open and hear: a sighting, or a passage, or a recording.</summary>
 public sealed record Witness(string Words, long? Sighting, long? Passage, long? Recording)
 {
-    public static Witness Of(Appearance occurrence, Performance performance) => new(occurrence.Words, occurrence.Sighting, null, performance.Id);
+    public static Witness Of(Appearance occurrence, Performance performance) =>
+        new(occurrence.Words, occurrence.Sighting, null, performance.Id);
     public static Witness Of(Performance performance) => new(performance.Name, null, null, performance.Id);
 }
 

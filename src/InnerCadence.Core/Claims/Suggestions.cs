@@ -6,14 +6,16 @@ namespace InnerCadence.Core.Claims;
 /// <summary>A claim that the evidence already supports and nobody has made.</summary>
 public sealed record Suggestion(ClaimTest Test, Stand Stand);
 
-/// <summary>Tries every claim of the fixed set that the evidence could bear. What was found by looking at everything wants evidence that was not looked at yet: pages say so.</summary>
+/// <summary>Tries every claim of the fixed set that the evidence could bear. What was found by looking at everything wants evidence that
+/// was not looked at yet: pages say so.</summary>
 public static class Suggestions
 {
     private const double LeastShare = 0.2;
 
     /// <param name="made">Claims that are made already, whatever their numbers.</param>
     /// <param name="most">Of each idea.</param>
-    public static IReadOnlyList<Suggestion> Of(Material material, long subject, IReadOnlyList<long> others, IEnumerable<ClaimTest> made, int most = 3)
+    public static IReadOnlyList<Suggestion> Of(Material material, long subject, IReadOnlyList<long> others, IEnumerable<ClaimTest> made,
+        int most = 3)
     {
         var known = made.Select(Topic).ToHashSet();
         var found = new List<Suggestion>();
@@ -23,7 +25,8 @@ public static class Suggestions
         return found;
 
         IEnumerable<Suggestion> Tried(IEnumerable<ClaimTest> tests) => tests.Where(t => !known.Contains(Topic(t)))
-            .Select(t => new Suggestion(t, Standings.Of(t, material))).Where(s => s.Stand is { Standing: Standing.Supported, Few: false } or { Standing: Standing.Supported, Interval: null });
+            .Select(t => new Suggestion(t, Standings.Of(t, material)))
+                .Where(s => s.Stand is { Standing: Standing.Supported, Few: false } or { Standing: Standing.Supported, Interval: null });
     }
 
     /// <summary>What a claim is about, whatever its numbers.</summary>
@@ -48,8 +51,10 @@ public static class Suggestions
             yield return new MoreThan(subject, idea, other);
             yield return new HadItFirst(subject, idea, other);
         }
-        if (appearances.Select(a => a.SectionKind).Distinct().ToList() is [{ Length: > 0 } section]) yield return new OnlyInSection(subject, idea, section);
-        if (appearances.Select(a => a.BarOfPhrase(4)).Distinct().ToList() is [{ } bar]) yield return new OnlyInPhraseBar(subject, idea, bar, 4);
+        if (appearances.Select(a => a.SectionKind).Distinct()
+            .ToList() is [{ Length: > 0 } section]) yield return new OnlyInSection(subject, idea, section);
+        if (appearances.Select(a => a.BarOfPhrase(4)).Distinct().ToList() is [{ } bar]) yield return new OnlyInPhraseBar(subject, idea,
+            bar, 4);
         if (TitleTempo.Threshold(TitleTempo.Of(own)) is { Corrected: < 0.05 } split)
         {
             yield return new OnlyTempo(subject, idea, split.Above, true);
@@ -65,7 +70,8 @@ public static class Suggestions
     {
         foreach (var habit in Habit.All)
         {
-            var known = material.Fills.Where(f => f.Player == subject).Select(f => (f.Title, Has: habit.Has(f.Fill, f.Traits))).Where(x => x.Has is not null).ToList();
+            var known = material.Fills.Where(f => f.Player == subject).Select(f => (f.Title, Has: habit.Has(f.Fill, f.Traits)))
+                .Where(x => x.Has is not null).ToList();
             var titles = known.GroupBy(x => x.Title).Select(g => new TitleAmount(g.Count(x => x.Has == true), g.Count()));
             if (Estimate.MeanShare(titles) is { } share && Rounded(share.Interval.Low) is >= LeastShare and var least)
                 yield return new TraitIn(subject, habit, least);

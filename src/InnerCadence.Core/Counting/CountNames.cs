@@ -45,7 +45,8 @@ public static class CountNames
             return spoken.Length == 0 ? $"just after {beat}" : $"just after the {spoken} of {beat}";
         }
         foreach (var size in (int[])[5, 7, 9, 10, 12, 14, 15, 16])
-            if (length % size == 0 && past.Value % (length / size) == 0) return $"stroke {past.Value / (length / size) + 1} of {size} in beat {beat}";
+            if (length % size == 0 && past.Value % (length / size) == 0) return $"stroke {past.Value / (length / size) + 1} of {size} "
+                + $"in beat {beat}";
         return $"{(double)past.Value / length:0.##} of a beat after {beat}";
     }
 
@@ -58,8 +59,10 @@ public static class CountNames
     {
         (int Ticks, string One, string Many)[] units =
         [
-            (Tick.PerQuarter, "a quarter", "quarters"), (Tick.PerQuarter / 2, "an eighth", "eighths"), (Tick.PerQuarter / 4, "a sixteenth", "sixteenths"),
-            (Tick.PerQuarter / 3, "a triplet eighth", "triplet eighths"), (Tick.PerQuarter / 6, "a triplet sixteenth", "triplet sixteenths"),
+            (Tick.PerQuarter, "a quarter", "quarters"), (Tick.PerQuarter / 2, "an eighth", "eighths"),
+                (Tick.PerQuarter / 4, "a sixteenth", "sixteenths"),
+            (Tick.PerQuarter / 3, "a triplet eighth", "triplet eighths"),
+                (Tick.PerQuarter / 6, "a triplet sixteenth", "triplet sixteenths"),
             (Tick.PerQuarter / 8, "a 32nd", "32nds"),
         ];
         foreach (var (ticks, one, many) in units)
@@ -83,5 +86,12 @@ public static class CountNames
     };
 
     /// <summary>1st, 2nd, 3rd.</summary>
-    public static string Ordinal(int n) => n + ((n % 100 is >= 11 and <= 13 ? 0 : n % 10) switch { 1 => "st", 2 => "nd", 3 => "rd", _ => "th" });
+    public static string Ordinal(int n) => n + ((n % 100 is >= 11 and <= 13 ? 0 : n % 10) switch
+    {
+        1 => "st",
+        2 => "nd",
+        3 => "rd",
+        _ =>
+        "th"
+    });
 }

@@ -56,7 +56,8 @@ internal readonly record struct Place(int? Beat, Sub Sub, bool AfterAnd, bool St
 
     /// <summary>Nothing where the bar has no such beat or the place is past the bar line.</summary>
     public Tick? In(Meter meter, CountSchool school) =>
-        Beat is { } beat && beat >= 1 && beat <= meter.Counts && meter.Beat * (beat - 1) + Offset(meter, school) is var at && at < meter.Length
+        Beat is { } beat && beat >= 1 && beat <= meter.Counts && meter.Beat * (beat - 1) + Offset(meter, school) is var at
+            && at < meter.Length
             ? at : null;
 }
 

@@ -8,7 +8,8 @@ namespace InnerCadence.Core.Discovery;
 /// <param name="Share">The mean of the titles' own shares: a groove kept up for sixteen bars is one decision.</param>
 public sealed record StockRow(BarFamily Family, Estimate Share);
 
-/// <summary>Which bars a player has ready, and how much of each title they are (evidence.md, "Fingerprint, habits, stock of bars, traits").</summary>
+/// <summary>Which bars a player has ready, and how much of each title they are (evidence.md, "Fingerprint, habits, stock of bars,
+/// traits").</summary>
 public static class BarStock
 {
     /// <param name="bars">Each with its strokes counted from its start, and the player's title it is from.</param>

@@ -20,7 +20,8 @@ public sealed record RankedCell(Cell Cell, double Expected, int Folded)
     }
 }
 
-/// <summary>Puts recurring cells in order of how little chance explains them, and shows those that mostly stand at the same places once (evidence.md, "Discovery").</summary>
+/// <summary>Puts recurring cells in order of how little chance explains them, and shows those that mostly stand at the same places once
+/// (evidence.md, "Discovery").</summary>
 public static class CellRanking
 {
     public const int Shuffles = 20;
@@ -33,7 +34,8 @@ public static class CellRanking
 
     /// <param name="sources">As they were given to <see cref="Cells.Find"/>.</param>
     /// <param name="most">So many rows at most.</param>
-    public static IReadOnlyList<RankedCell> Of(IReadOnlyList<Source> sources, CellFacets facets, IReadOnlyList<Cell> cells, int most, CancellationToken stop = default)
+    public static IReadOnlyList<RankedCell> Of(IReadOnlyList<Source> sources, CellFacets facets, IReadOnlyList<Cell> cells, int most,
+        CancellationToken stop = default)
     {
         var expected = ByChance(sources, facets, cells, stop);
         var ranked = cells.Select((cell, i) => (Cell: cell, Expected: expected[i], Lift: RankedCell.LiftOf(cell.Recordings, expected[i])))
@@ -70,7 +72,8 @@ public static class CellRanking
         {
             stop.ThrowIfCancellationRequested();
             var n = shuffle;
-            var shuffled = Moments.Of([.. sources.Select((s, i) => s with { Passage = Chance.Shuffled(s.Passage, new Random(Chance.Seed(Resampling.Seed, n, i))) })], facets, names);
+            var shuffled = Moments.Of([.. sources.Select((s, i) =>
+                s with { Passage = Chance.Shuffled(s.Passage, new Random(Chance.Seed(Resampling.Seed, n, i))) })], facets, names);
             var last = new long[cells.Count];
             Array.Fill(last, long.MinValue);
             for (var i = 0; i < shuffled.Count; i++)
@@ -96,7 +99,8 @@ public static class CellRanking
     private static ulong Next(ulong key, Moments moments, int first, int k)
     {
         var token = k == 0 ? moments.Contents[first] : k == 1 ? moments.Seconds[first + 1] : moments.Tokens[first + k];
-        return unchecked((key ^ ((ulong)(uint)token + 0x9E3779B97F4A7C15UL + ((ulong)k << 56))) * 0xD6E8FEB86659FD93UL) is var mixed ? mixed ^ (mixed >> 32) : 0;
+        return unchecked((key ^ ((ulong)(uint)token + 0x9E3779B97F4A7C15UL + ((ulong)k << 56))) * 0xD6E8FEB86659FD93UL) is var mixed
+            ? mixed ^ (mixed >> 32) : 0;
     }
 
     /// <summary>Cells that mostly stand where the first of them does.</summary>
@@ -127,9 +131,11 @@ public static class CellRanking
             folded++;
             var carries = cell.Recordings >= Carries * lead.Recordings && cell.Occurrences.Count(IsIn) >= Carries * lead.Occurrences.Count;
             // A piece of it that every shuffle shows as well is no cell of its own.
-            if (cell.Moments < told.Cell.Moments && carries && RankedCell.LiftOf(cell.Recordings, expected) >= Carries * lift) told = (cell, expected);
+            if (cell.Moments < told.Cell.Moments && carries && RankedCell.LiftOf(cell.Recordings, expected) >= Carries * lift) told =
+                (cell, expected);
         }
 
-        private bool IsIn(Occurrence o) => places.TryGetValue(o.Source, out var at) && at.Any(p => p.From <= o.End.Value && p.To >= o.Start.Value);
+        private bool IsIn(Occurrence o) => places.TryGetValue(o.Source, out var at)
+            && at.Any(p => p.From <= o.End.Value && p.To >= o.Start.Value);
     }
 }

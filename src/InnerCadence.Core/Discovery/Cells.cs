@@ -10,7 +10,8 @@ namespace InnerCadence.Core.Discovery;
 public sealed record CellFacets(VoicingRule Voicing, bool Proportional, bool Sticking, bool Accents, IReadOnlySet<Family> Families)
 {
     /// <summary>Kick, snare, toms and crashes: the time that is kept on hat and ride would make every cell another one.</summary>
-    public static CellFacets Usual { get; } = new(VoicingRule.Drum, false, false, false, new HashSet<Family> { Family.Kick, Family.Snare, Family.Tom, Family.Crash });
+    public static CellFacets Usual { get; } = new(VoicingRule.Drum, false, false, false,
+        new HashSet<Family> { Family.Kick, Family.Snare, Family.Tom, Family.Crash });
 }
 
 /// <summary>A passage to search, with what its occurrences are told by.</summary>
@@ -30,9 +31,11 @@ public sealed record Cell(int Moments, IReadOnlyList<Occurrence> Occurrences, in
     public double Interest => Math.Log(Recordings + 1) * (Moments - 1) * Surprise;
 }
 
-/// <summary>Finds cells that nobody named: closed sequences of 3 to 16 moments that occur in several recordings (ideas.md, "Discovery").</summary>
+/// <summary>Finds cells that nobody named: closed sequences of 3 to 16 moments that occur in several recordings (ideas.md,
+/// "Discovery").</summary>
 /// <remarks>
-/// Cells of each length get numbers from those one shorter and the next token, so that equal cells have equal numbers and nothing is compared twice; a place
+/// Cells of each length get numbers from those one shorter and the next token, so that equal cells have equal numbers and nothing is
+/// compared twice; a place
 /// whose cell is too rare is not carried on. Time and memory grow with the number of moments.
 /// </remarks>
 public static class Cells
@@ -61,7 +64,8 @@ public static class Cells
         var cells = new List<Cell>();
         for (var length = Least; length <= Most; length++)
             cells.AddRange(ClosedOf(moments, names, counts, length, recordings, habits));
-        return [.. cells.OrderByDescending(c => Math.Round(c.Interest, 9)).ThenByDescending(c => c.Moments).ThenBy(c => c.Occurrences[0].Source).ThenBy(c => c.Occurrences[0].Start)];
+        return [.. cells.OrderByDescending(c => Math.Round(c.Interest, 9)).ThenByDescending(c => c.Moments)
+            .ThenBy(c => c.Occurrences[0].Source).ThenBy(c => c.Occurrences[0].Start)];
     }
 
     /// <summary>Numbers for the cells one moment longer; -1 where there is none or it is not worth having.</summary>
@@ -73,7 +77,8 @@ public static class Cells
         for (var i = 0; i < names.Length; i++)
         {
             names[i] = -1;
-            if (!keep[i] || shorter[i] < 0 || i + length > moments.Count || moments.SourceOf[i + length - 1] != moments.SourceOf[i]) continue;
+            if (!keep[i] || shorter[i] < 0 || i + length > moments.Count
+                || moments.SourceOf[i + length - 1] != moments.SourceOf[i]) continue;
             var token = length == 2 ? moments.Seconds[i + 1] : moments.Tokens[i + length - 1];
             if (!known.TryGetValue((shorter[i], token), out var name))
             {
@@ -119,8 +124,10 @@ public static class Cells
             // Not closed: some longer cell has as many places, so that it stands wherever this one does.
             var first = at[0];
             if (length < Most && names[length + 1][first] is >= 0 and var right && counts[length + 1][right] == at.Count) continue;
-            if (length < Most && moments.Before(first) is { } before && names[length + 1][before] is >= 0 and var left && counts[length + 1][left] == at.Count) continue;
-            yield return new(length, [.. at.Select(i => new Occurrence(moments.SourceOf[i], moments.At[i], moments.At[i + length - 1]))], distinct, habits.Surprise(first, length));
+            if (length < Most && moments.Before(first) is { } before && names[length + 1][before] is >= 0 and var left
+                && counts[length + 1][left] == at.Count) continue;
+            yield return new(length, [.. at.Select(i => new Occurrence(moments.SourceOf[i], moments.At[i], moments.At[i + length - 1]))],
+                distinct, habits.Surprise(first, length));
         }
     }
 

@@ -19,7 +19,8 @@ public sealed record Bar(Meter Meter, IReadOnlyList<Stroke> Strokes, IReadOnlySe
         for (var i = 0; i < passage.Bars; i++)
         {
             var start = passage.Meters.StartOf(i);
-            yield return new(passage.Meters.MeterOf(i), [.. byBar[i].Select(s => s with { At = s.At - start })], passage.Unheard.Where(u => u.Bar == i).Select(u => u.Voice).ToHashSet(), reading, i);
+            yield return new(passage.Meters.MeterOf(i), [.. byBar[i].Select(s => s with { At = s.At - start })],
+                passage.Unheard.Where(u => u.Bar == i).Select(u => u.Voice).ToHashSet(), reading, i);
         }
     }
 }
@@ -34,12 +35,14 @@ public sealed record TitledBar(Bar Bar, string Title);
 /// <param name="With">Bars of the one side with a stroke there, of <paramref name="Of"/> in which the voice could be heard.</param>
 /// <param name="Share">The mean of the titles' shares; nothing where the voice could be heard in none.</param>
 /// <param name="Corrected">How often chance alone differs by as much anywhere; nothing where too few titles are written down.</param>
-public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int With, int Of, int OthersWith, int OthersOf, Estimate? Share, Estimate? OthersShare, double? Corrected)
+public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int With, int Of, int OthersWith, int OthersOf, Estimate? Share,
+    Estimate? OthersShare, double? Corrected)
 {
     public bool StandsOut => Corrected < 0.05;
     public bool IsMore => (Share?.Value ?? 0) > (OthersShare?.Value ?? 0);
 
-    /// <summary>Splash on the a of 1: in 38 of 96 bars; others 3 of 210. Where the one side leaves out what the others mostly play, that is said: no kick on 1.</summary>
+    /// <summary>Splash on the a of 1: in 38 of 96 bars; others 3 of 210. Where the one side leaves out what the others mostly play, that is
+    /// said: no kick on 1.</summary>
     public string Words
     {
         get
@@ -55,17 +58,20 @@ public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int Wit
 /// <param name="Bars">Of the meter, on the one side.</param>
 /// <param name="Titles">From which they are.</param>
 /// <param name="Cells">Voices in canonical order, each over all places.</param>
-public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Titles, int OtherTitles, IReadOnlyList<Tick> Places, IReadOnlyList<FingerprintCell> Cells)
+public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Titles, int OtherTitles, IReadOnlyList<Tick> Places,
+    IReadOnlyList<FingerprintCell> Cells)
 {
     /// <summary>On one side too few titles are written down for anything to stand out.</summary>
     public bool FewTitles => Math.Min(Titles, OtherTitles) < Permutation.LeastTitles;
 
     /// <summary>What stands out in either direction after correction for all cells, the surest first.</summary>
     public IReadOnlyList<FingerprintCell> Outstanding => [.. Cells.Where(c => c.StandsOut)
-        .OrderBy(c => c.Corrected).ThenByDescending(c => Math.Abs(c.Share!.Value - (c.OthersShare?.Value ?? 0))).ThenBy(c => c.Voice).ThenBy(c => c.At)];
+        .OrderBy(c => c.Corrected).ThenByDescending(c => Math.Abs(c.Share!.Value - (c.OthersShare?.Value ?? 0))).ThenBy(c => c.Voice)
+            .ThenBy(c => c.At)];
 
     /// <param name="parts">Places in each count: 4 for sixteenths in x/4, 3 for triplets.</param>
-    public static Fingerprint Of(IEnumerable<TitledBar> side, IEnumerable<TitledBar> others, Meter meter, int parts, StrokeAspect aspect = StrokeAspect.Any)
+    public static Fingerprint Of(IEnumerable<TitledBar> side, IEnumerable<TitledBar> others, Meter meter, int parts,
+        StrokeAspect aspect = StrokeAspect.Any)
     {
         ArgumentOutOfRangeException.ThrowIfNotEqual(meter.Beat.Value % parts, 0);
         var step = meter.Beat.Value / parts;
@@ -75,7 +81,8 @@ public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Title
         var cells = voices.SelectMany(voice => places.Select(at => (Voice: voice, At: at))).ToList();
         // A place where nobody plays is no comparison: it would only dilute the correction.
         var compared = cells.Select((c, i) => (c, i)).Where(x => one.Concat(two).Any(t => t.With(x.c.Voice, x.c.At) > 0)).ToList();
-        double[] Shares(TitleOfBars title) => [.. compared.Select(x => title.Heard(x.c.Voice) is > 0 and var of ? title.With(x.c.Voice, x.c.At) / (double)of : double.NaN)];
+        double[] Shares(TitleOfBars title) => [.. compared.Select(x => title.Heard(x.c.Voice) is > 0 and var of
+            ? title.With(x.c.Voice, x.c.At) / (double)of : double.NaN)];
         var corrected = compared.Count == 0 ? null : Permutation.Corrected([.. one.Select(Shares)], [.. two.Select(Shares)]);
         var byCell = compared.Select((x, k) => (x.i, P: corrected?[k])).ToDictionary(x => x.i, x => x.P);
         (int With, int Of, Estimate? Share) Sum(List<TitleOfBars> titles, Voice voice, Tick at)
@@ -86,7 +93,8 @@ public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Title
         return new(meter, one.Sum(t => t.Bars), two.Sum(t => t.Bars), one.Count, two.Count, places, [.. cells.Select((c, i) =>
         {
             var (own, theirs) = (Sum(one, c.Voice, c.At), Sum(two, c.Voice, c.At));
-            return new FingerprintCell(c.Voice, c.At, CountNames.Spoken(c.At, meter), own.With, own.Of, theirs.With, theirs.Of, own.Share, theirs.Share, byCell.GetValueOrDefault(i));
+            return new FingerprintCell(c.Voice, c.At, CountNames.Spoken(c.At, meter), own.With, own.Of, theirs.With, theirs.Of, own.Share,
+                theirs.Share, byCell.GetValueOrDefault(i));
         })]);
     }
 
@@ -100,7 +108,8 @@ public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Title
     };
 
     private static List<TitleOfBars> Counted(IEnumerable<TitledBar> bars, Meter meter, int step, StrokeAspect aspect) =>
-        [.. bars.Where(b => b.Bar.Meter.Equals(meter)).GroupBy(b => b.Title).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => TitleOfBars.Of(g.Select(b => b.Bar), step, aspect))];
+        [.. bars.Where(b => b.Bar.Meter.Equals(meter)).GroupBy(b => b.Title).OrderBy(g => g.Key, StringComparer.Ordinal)
+            .Select(g => TitleOfBars.Of(g.Select(b => b.Bar), step, aspect))];
 
     /// <summary>How often each voice sounds at each place in the bars of one title.</summary>
     private sealed class TitleOfBars
@@ -123,7 +132,8 @@ public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Title
                 foreach (var voice in bar.Unheard) title.unheard[voice.Order] = title.unheard.GetValueOrDefault(voice.Order) + 1;
                 title.voices.UnionWith(bar.Strokes.Select(s => s.Voice));
                 foreach (var stroke in bar.Strokes.Where(s => s.At.Value % step == 0 && Has(s, aspect)))
-                    title.with[(stroke.Voice.Order, stroke.At.Value)] = title.with.GetValueOrDefault((stroke.Voice.Order, stroke.At.Value)) + 1;
+                    title.with[(stroke.Voice.Order, stroke.At.Value)] = title.with.GetValueOrDefault((stroke.Voice.Order, stroke.At.Value))
+                        + 1;
             }
             return title;
         }

@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Discovery;
 public static class HersNeverTheirs
 {
     /// <summary>
-    /// For each cell how often chance alone would put it as unevenly on the two sides: Fisher's exact test, corrected over all cells that were found together, since a cell is looked
+    /// For each cell how often chance alone would put it as unevenly on the two sides: Fisher's exact test, corrected over all cells that
+    /// were found together, since a cell is looked
     /// at because it is on one side only.
     /// </summary>
     /// <param name="cells">In how many titles of hers and of theirs each comes.</param>

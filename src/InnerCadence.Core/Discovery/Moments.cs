@@ -6,14 +6,16 @@ namespace InnerCadence.Core.Discovery;
 /// <summary>All moments of all sources in one row, as numbers: equal numbers, equal moments by the facets.</summary>
 internal sealed class Moments
 {
-    private Moments(IReadOnlyList<Source> sources, int[] sourceOf, Tick[] at, bool[] canStart, int[] contents, int[] seconds, int[] tokens) =>
+    private Moments(IReadOnlyList<Source> sources, int[] sourceOf, Tick[] at, bool[] canStart, int[] contents, int[] seconds,
+        int[] tokens) =>
         (Sources, SourceOf, At, CanStart, Contents, Seconds, Tokens) = (sources, sourceOf, at, canStart, contents, seconds, tokens);
 
     /// <summary>Those of one recording together.</summary>
     public IReadOnlyList<Source> Sources { get; }
     public int[] SourceOf { get; }
     public Tick[] At { get; }
-    /// <summary>False for the moments that a looped passage plays again after its end: cells run into them and do not start there.</summary>
+    /// <summary>False for the moments that a looped passage plays again after its end: cells run into them and do not start
+    /// there.</summary>
     public bool[] CanStart { get; }
     /// <summary>What is struck, without the time before it.</summary>
     public int[] Contents { get; }
@@ -43,21 +45,25 @@ internal sealed class Moments
     public static Moments Of(IReadOnlyList<Source> sources, CellFacets facets, Names? names = null)
     {
         IReadOnlyList<Source> sorted = [.. sources.OrderBy(s => s.Recording).ThenBy(s => s.Reading)];
-        var (sourceOf, at, canStart, contents, seconds, tokens) = (new List<int>(), new List<Tick>(), new List<bool>(), new List<int>(), new List<int>(), new List<int>());
+        var (sourceOf, at, canStart, contents, seconds, tokens) = (new List<int>(), new List<Tick>(), new List<bool>(), new List<int>(),
+            new List<int>(), new List<int>());
         names ??= new();
         var (contentNames, tokenNames) = (names.Contents, names.Tokens);
-        int Token(int content, long gap) => tokenNames.TryGetValue((content, gap), out var name) ? name : tokenNames[(content, gap)] = tokenNames.Count;
+        int Token(int content, long gap) => tokenNames.TryGetValue((content, gap), out var name) ? name
+            : tokenNames[(content, gap)] = tokenNames.Count;
         for (var s = 0; s < sorted.Count; s++)
         {
             var passage = sorted[s].Passage.Played();
-            var moments = passage.Strokes.Where(x => facets.Families.Contains(x.Voice.Family)).GroupBy(x => x.At).Select(g => (At: g.Key, Content: Content(g, facets))).ToList();
+            var moments = passage.Strokes.Where(x => facets.Families.Contains(x.Voice.Family)).GroupBy(x => x.At)
+                .Select(g => (At: g.Key, Content: Content(g, facets))).ToList();
             var written = moments.Count;
             if (passage.Looped)
                 for (var i = 0; i < written && i < Cells.Most; i++) moments.Add((moments[i].At + passage.Length, moments[i].Content));
             long before = 0;
             for (var i = 0; i < moments.Count; i++)
             {
-                if (!contentNames.TryGetValue(moments[i].Content, out var content)) contentNames[moments[i].Content] = content = contentNames.Count;
+                if (!contentNames.TryGetValue(moments[i].Content, out var content)) contentNames[moments[i].Content] = content =
+                    contentNames.Count;
                 var gap = i == 0 ? 0L : (moments[i].At - moments[i - 1].At).Value;
                 sourceOf.Add(s);
                 at.Add(moments[i].At);
@@ -87,5 +93,6 @@ internal sealed class Moments
             VoicingRule.Family => s.Voice.Family.ToString(),
             VoicingRule.HandOrFoot => s.Voice.IsFoot ? "foot" : "hand",
             _ => "x",
-        }) + (facets.Sticking ? s.Side?.ToString()[..1] : "") + (facets.Accents && s.Dynamic != Dynamic.Normal ? s.Dynamic.ToString()[..1] : "")).Order(StringComparer.Ordinal));
+        }) + (facets.Sticking ? s.Side?.ToString()[..1] : "")
+            + (facets.Accents && s.Dynamic != Dynamic.Normal ? s.Dynamic.ToString()[..1] : "")).Order(StringComparer.Ordinal));
 }

@@ -22,7 +22,8 @@ public sealed record ToldCell(Passage Passage, Occurrence At, CellFacets Facets)
     /// <summary>Bar of the passage, from 0, in which it starts.</summary>
     public int Bar => Passage.Meters.Locate(At.Start).Bar;
 
-    /// <summary>Its span as it is cut out of a passage, bar.count; it ends with the next sixteenth after its last moment, or with the passage.</summary>
+    /// <summary>Its span as it is cut out of a passage, bar.count; it ends with the next sixteenth after its last moment, or with the
+    /// passage.</summary>
     public (string From, string To) Span
     {
         get
@@ -49,8 +50,10 @@ public sealed record ToldCell(Passage Passage, Occurrence At, CellFacets Facets)
         get
         {
             var strokes = Strokes.ToList();
-            var unit = Facets.Proportional ? strokes.Select(s => (s.At - At.Start).Value).Where(t => t > 0).DefaultIfEmpty(1).Aggregate(Common) : 1;
-            return $"{Facets.Voicing} {(Facets.Proportional ? "ratio" : "ticks")}: " + string.Join(' ', strokes.Select(s => $"{(s.At - At.Start).Value / unit}{SignOf(s.Voice)}"));
+            var unit = Facets.Proportional ? strokes.Select(s => (s.At - At.Start).Value).Where(t => t > 0).DefaultIfEmpty(1)
+                .Aggregate(Common) : 1;
+            return $"{Facets.Voicing} {(Facets.Proportional ? "ratio" : "ticks")}: "
+                + string.Join(' ', strokes.Select(s => $"{(s.At - At.Start).Value / unit}{SignOf(s.Voice)}"));
         }
     }
 

@@ -1,6 +1,7 @@
 namespace InnerCadence.Core.Evidence;
 
-/// <summary>The one place where a sighting becomes a number (evidence.md, "What is counted"): pages, tables, claims, articles and exports take theirs from here.</summary>
+/// <summary>The one place where a sighting becomes a number (evidence.md, "What is counted"): pages, tables, claims, articles and exports
+/// take theirs from here.</summary>
 public sealed class Account
 {
     /// <summary>Told wherever numbers are kept that were counted by an earlier rule.</summary>
@@ -24,7 +25,8 @@ public sealed class Account
     public IReadOnlyList<RecordingFacts> Recordings => recordings;
 
     /// <summary>Without what rests on unsure or unheard strokes.</summary>
-    public Account Cautious() => new(recordings, found.SelectMany(f => f).Where(f => f is { Unsure: false, PartlyUnheard: false }), heard.SelectMany(h => h));
+    public Account Cautious() => new(recordings, found.SelectMany(f => f).Where(f => f is { Unsure: false, PartlyUnheard: false }),
+        heard.SelectMany(h => h));
 
     /// <summary>How many sightings of an idea wait for a judgement.</summary>
     public int WaitingOf(long idea) => recordings.Sum(recording => found[(idea, recording.Id)].Count(f => f.Judged.Waits(f.Vanished)));
@@ -41,12 +43,14 @@ public sealed class Account
         var exposure = Exposure.Of(recording.TotalBars, idea, recording.Searches, recording.Written);
         var sightings = found[(idea.Id, recording.Id)].ToList();
         var byHand = heard[(idea.Id, recording.Id)].Select(h => Spot.Of(h, recording));
-        IReadOnlyList<Appearance> Places(IEnumerable<Spot> spots) => [.. SamePlace.Groups([.. spots]).Select(group => Appearance.Of(group, recording, exposure))];
+        IReadOnlyList<Appearance> Places(IEnumerable<Spot> spots) =>
+            [.. SamePlace.Groups([.. spots]).Select(group => Appearance.Of(group, recording, exposure))];
         return new()
         {
             Recording = recording,
             Exposure = exposure,
-            Appearances = Places(sightings.Where(f => f is { Judged: Judged.Confirmed, Vanished: false }).Select(f => Spot.Of(f, recording)).Concat(byHand)),
+            Appearances = Places(sightings.Where(f => f is { Judged: Judged.Confirmed, Vanished: false }).Select(f => Spot.Of(f, recording))
+                .Concat(byHand)),
             Near = Places(sightings.Where(f => f is { Judged: Judged.NearMiss, Vanished: false }).Select(f => Spot.Of(f, recording))),
             Waiting = sightings.Count(f => f.Judged.Waits(f.Vanished)),
         };

@@ -13,13 +13,15 @@ public sealed record Agreement(int Pairs, int Same, double? Kappa)
     /// <summary>Of a judge with himself, from what was judged blind twice: each time beside the time before it.</summary>
     /// <param name="made">In the order in which they were made.</param>
     public static Agreement? WithOneself(IEnumerable<MadeJudgement> made) =>
-        Of([.. made.Where(m => m.Blind).GroupBy(m => (m.Sighting, m.Judge)).SelectMany(g => g.Zip(g.Skip(1), (a, b) => (a.Judgement, b.Judgement)))]);
+        Of([.. made.Where(m => m.Blind).GroupBy(m => (m.Sighting, m.Judge))
+            .SelectMany(g => g.Zip(g.Skip(1), (a, b) => (a.Judgement, b.Judgement)))]);
 
     /// <summary>Of every two judges of one sighting, by what each said last.</summary>
     /// <param name="made">In the order in which they were made.</param>
     public static Agreement? BetweenJudges(IEnumerable<MadeJudgement> made) => Of([.. made.GroupBy(m => m.Sighting).SelectMany(sighting =>
     {
-        var last = sighting.GroupBy(m => m.Judge).OrderBy(judge => judge.Key, StringComparer.Ordinal).Select(judge => judge.Last().Judgement).ToList();
+        var last = sighting.GroupBy(m => m.Judge).OrderBy(judge => judge.Key, StringComparer.Ordinal)
+            .Select(judge => judge.Last().Judgement).ToList();
         return last.SelectMany((first, i) => last.Skip(i + 1).Select(second => (first, second)));
     })]);
 
@@ -32,7 +34,8 @@ public sealed record Agreement(int Pairs, int Same, double? Kappa)
         if (pairs.Count == 0) return null;
         var same = pairs.Count(p => p.First.Equals(p.Second));
         double n = pairs.Count;
-        var expected = pairs.Select(p => p.First).Distinct().Sum(word => pairs.Count(p => p.First.Equals(word)) / n * (pairs.Count(p => p.Second.Equals(word)) / n));
+        var expected = pairs.Select(p => p.First).Distinct()
+            .Sum(word => pairs.Count(p => p.First.Equals(word)) / n * (pairs.Count(p => p.Second.Equals(word)) / n));
         return new(pairs.Count, same, expected < 1 ? (same / n - expected) / (1 - expected) : null);
     }
 }

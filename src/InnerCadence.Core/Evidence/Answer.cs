@@ -57,7 +57,8 @@ public sealed record Answer
             Titles = titles,
             Rate = Estimate.Rate(titles.Select(t => t.Rate)),
             OccasionRate = Estimate.Rate(titles.Select(t => t.OccasionRate)),
-            Presence = Estimate.Share(searched.GroupBy(p => (p.Player, p.Title)).Select(g => new TitleAmount(g.Count(p => p.Events > 0), g.Count()))),
+            Presence = Estimate.Share(searched.GroupBy(p => (p.Player, p.Title))
+                .Select(g => new TitleAmount(g.Count(p => p.Events > 0), g.Count()))),
         };
     }
 
@@ -66,14 +67,17 @@ public sealed record Answer
     {
         var timed = performances.Where(p => p is { Bars: > 0, Minutes: not null, Recording.TotalBars: > 0 }).ToList();
         double Of(Performance p) => p.Minutes!.Value * Math.Min(1, p.Bars / (double)p.Recording.TotalBars!.Value);
-        return Estimate.Rate(timed.GroupBy(p => (p.Player, p.Title)).Select(g => new TitleAmount(g.Sum(p => p.Events), g.Sum(Of)))) is { } rate ? (timed.Sum(p => p.Events), timed.Sum(Of), rate) : null;
+        return Estimate.Rate(timed.GroupBy(p => (p.Player, p.Title))
+            .Select(g => new TitleAmount(g.Sum(p => p.Events), g.Sum(Of)))) is { } rate ? (timed.Sum(p => p.Events), timed.Sum(Of), rate)
+            : null;
     }
 }
 
 /// <summary>Adjacent places of one idea in one stretch are one decision of the player's.</summary>
 public static class Occasions
 {
-    /// <summary>Counted places, joined where the next starts within one bar of the last one's end, also over two passages that adjoin. Each as its first place.</summary>
+    /// <summary>Counted places, joined where the next starts within one bar of the last one's end, also over two passages that adjoin. Each
+    /// as its first place.</summary>
     public static IReadOnlyList<Appearance> Of(Performance performance)
     {
         var occasions = new List<Appearance>();

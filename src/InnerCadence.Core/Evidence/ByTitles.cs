@@ -7,8 +7,10 @@ public readonly record struct TitleAmount(double Events, double Amount);
 
 /// <summary>A rate or a share over titles: its value, how far the titles differ, and its interval at any level.</summary>
 /// <remarks>
-/// evidence.md, "The interval". Takes of one title and repeats inside one performance are not independent, so the exact interval (Garwood for a rate, Wilson for a share) is worked
-/// out for the effective amounts E / D and B / D, at the tail of Student's t where D is over 1. 9, 0, 0 and 1 in 100, 120, 80 and 100 bars: 2.5 per 100, D 7.67, 0.009 to 19.6.
+/// evidence.md, "The interval". Takes of one title and repeats inside one performance are not independent, so the exact interval (Garwood
+/// for a rate, Wilson for a share) is worked
+/// out for the effective amounts E / D and B / D, at the tail of Student's t where D is over 1. 9, 0, 0 and 1 in 100, 120, 80 and 100 bars:
+/// 2.5 per 100, D 7.67, 0.009 to 19.6.
 /// </remarks>
 public sealed record Estimate
 {
@@ -27,7 +29,8 @@ public sealed record Estimate
 
     public double Events { get; }
     public double Amount { get; }
-    /// <summary>By how much the titles differ more than chance would let them; below 1 only for a mean over titles that hardly differ.</summary>
+    /// <summary>By how much the titles differ more than chance would let them; below 1 only for a mean over titles that hardly
+    /// differ.</summary>
     public double DesignEffect { get; }
     /// <summary>Titles in which anything was searched.</summary>
     public int Titles { get; }
@@ -49,11 +52,13 @@ public sealed record Estimate
         var effective = (Events: Events / DesignEffect, Amount: Amount / DesignEffect);
         return kind == Kind.Rate
             ? Estimates.Garwood(effective.Events, effective.Amount, Widened(tail))
-            : Estimates.Wilson(effective.Events, effective.Amount, -(IsWidened ? StudentT.InvCDF(0, 1, Titles - 1, tail) : Normal.InvCDF(0, 1, tail)));
+            : Estimates.Wilson(effective.Events, effective.Amount,
+                -(IsWidened ? StudentT.InvCDF(0, 1, Titles - 1, tail) : Normal.InvCDF(0, 1, tail)));
     }
 
     /// <summary>So many times as much searched in titles like these, with as much found in it.</summary>
-    public Estimate Grown(double times) => new(Events * times, Amount * times, DesignEffect, Math.Max(Titles, (int)Math.Floor(Titles * times + 1e-9)), kind);
+    public Estimate Grown(double times) => new(Events * times, Amount * times, DesignEffect,
+        Math.Max(Titles, (int)Math.Floor(Titles * times + 1e-9)), kind);
 
     /// <summary>So much more searched, with nothing found in it.</summary>
     public Estimate WithNone(double amount) => new(Events, Amount + amount, DesignEffect, Titles, kind);
@@ -69,7 +74,8 @@ public sealed record Estimate
     public static Estimate? Share(IEnumerable<TitleAmount> titles) => Of(titles, Kind.Share);
 
     /// <summary>
-    /// The mean of the titles' own shares, each title the same weight: a groove kept up for sixteen bars is one decision. The interval is Wilson's for as many bars as give a mean of
+    /// The mean of the titles' own shares, each title the same weight: a groove kept up for sixteen bars is one decision. The interval is
+    /// Wilson's for as many bars as give a mean of
     /// that spread, never fewer than there are titles nor more than there are bars, at Student's t.
     /// </summary>
     /// <param name="titles">So many bars (or fills) with it of so many.</param>
@@ -123,7 +129,8 @@ public sealed record TimesAsOften(Interval Interval, double P, Estimate One, Est
     public bool FewToClaim => One.FewToClaim || Two.FewToClaim;
 
     /// <summary>
-    /// The ratio of two rates: Clopper and Pearson's interval (1934) for one side's share of the effective events, turned into a ratio by the effective amounts, at the wider of
+    /// The ratio of two rates: Clopper and Pearson's interval (1934) for one side's share of the effective events, turned into a ratio by
+    /// the effective amounts, at the wider of
     /// both tails (evidence.md, "Against others"). 4, 3, 5 in 100, 100, 120 bars against 1, 3, 1 in 100, 150, 60: 2.3 times, 0.76 to 8.4.
     /// </summary>
     /// <returns>Nothing where a side was not searched, or nothing was found on either.</returns>
@@ -135,7 +142,8 @@ public sealed record TimesAsOften(Interval Interval, double P, Estimate One, Est
 
     public static TimesAsOften Of(Estimate one, Estimate two)
     {
-        double events = one.Events / one.DesignEffect, bars = one.Amount / one.DesignEffect, others = two.Events / two.DesignEffect, otherBars = two.Amount / two.DesignEffect;
+        double events = one.Events / one.DesignEffect, bars = one.Amount / one.DesignEffect, others = two.Events / two.DesignEffect,
+            otherBars = two.Amount / two.DesignEffect;
         // The wider tail leaves out less.
         var wider = one.Widened(Estimate.Usual) <= two.Widened(Estimate.Usual) ? one : two;
         var tail = wider.Widened(Estimate.Usual);

@@ -9,7 +9,8 @@ public readonly record struct Table(int A, int B, int C, int D)
     public bool IsSearched => A + B > 0 && C + D > 0;
 }
 
-/// <summary>How much more often one side has something: a log-odds ratio, how sure it is, and how likely chance alone would give it.</summary>
+/// <summary>How much more often one side has something: a log-odds ratio, how sure it is, and how likely chance alone would give
+/// it.</summary>
 /// <param name="P">Fisher's exact test, two-sided.</param>
 /// <param name="Q">P corrected for all rows that were compared together.</param>
 public sealed record Contrast(double LogOdds, double StandardError, double Low, double High, double P, double Q);
@@ -28,8 +29,10 @@ public static class Contrasts
     /// <summary>One part in ten million: tables as likely as the one seen count, whatever the last digits say.</summary>
     private const double Alike = 1e-7;
 
-    /// <summary>Each row against chance, corrected for all searched rows together; nothing for a row of which one side was not searched.</summary>
-    /// <remarks>Half an event is added to each cell of the log-odds ratio (Haldane, Anscombe); its standard error is the root of the summed reciprocals.</remarks>
+    /// <summary>Each row against chance, corrected for all searched rows together; nothing for a row of which one side was not
+    /// searched.</summary>
+    /// <remarks>Half an event is added to each cell of the log-odds ratio (Haldane, Anscombe); its standard error is the root of the summed
+    /// reciprocals.</remarks>
     public static IReadOnlyList<Contrast?> Of(IReadOnlyList<Table> rows, CancellationToken stop = default)
     {
         var searched = rows.Select((row, i) => (row, i)).Where(r => r.row.IsSearched).ToList();
@@ -49,7 +52,8 @@ public static class Contrasts
 
     /// <summary>Fisher's exact p, two-sided: the sum of all tables with the same margins that are no likelier than the one seen.</summary>
     /// <remarks>
-    /// Likelihoods fall from the commonest table outward on both sides, so each side is walked until its terms vanish: a few thousand steps for millions. Each is got from its
+    /// Likelihoods fall from the commonest table outward on both sides, so each side is walked until its terms vanish: a few thousand steps
+    /// for millions. Each is got from its
     /// neighbour by one multiplication.
     /// </remarks>
     public static double Fisher(Table t, CancellationToken stop = default)
@@ -84,7 +88,8 @@ public static class Contrasts
     /// <summary>A table so much rarer than the commonest one counts as never.</summary>
     private const double Vanished = 1e-300;
 
-    /// <summary>Benjamini and Hochberg (1995): in the order given, each the least false-discovery rate at which it would still be called.</summary>
+    /// <summary>Benjamini and Hochberg (1995): in the order given, each the least false-discovery rate at which it would still be
+    /// called.</summary>
     public static IReadOnlyList<double> Adjust(IReadOnlyList<double> p)
     {
         var q = new double[p.Count];
@@ -95,10 +100,12 @@ public static class Contrasts
         return q;
     }
 
-    /// <summary>The split between neighbouring tempos with the smallest Fisher p, the slower of equals; nothing with fewer than two different tempos.</summary>
+    /// <summary>The split between neighbouring tempos with the smallest Fisher p, the slower of equals; nothing with fewer than two
+    /// different tempos.</summary>
     public static TempoThreshold? Threshold(IEnumerable<(double Tempo, int With, int Without)> rows)
     {
-        var tempos = rows.GroupBy(r => r.Tempo).OrderBy(g => g.Key).Select(g => (Tempo: g.Key, With: g.Sum(r => r.With), Without: g.Sum(r => r.Without))).ToList();
+        var tempos = rows.GroupBy(r => r.Tempo).OrderBy(g => g.Key)
+            .Select(g => (Tempo: g.Key, With: g.Sum(r => r.With), Without: g.Sum(r => r.Without))).ToList();
         TempoThreshold? best = null;
         for (var i = 1; i < tempos.Count; i++)
         {
@@ -109,7 +116,9 @@ public static class Contrasts
         return best;
     }
 
-    /// <summary>Silence before a first sighting: how many the searched amount would show at a rate, and how likely none is (Poisson).</summary>
+    /// <summary>Silence before a first sighting: how many the searched amount would show at a rate, and how likely none is
+    /// (Poisson).</summary>
     /// <param name="per100">The lower end of the rate seen elsewhere.</param>
-    public static (double Expected, double None) Silence(double per100, double bars) => (per100 * bars / 100, Math.Exp(-per100 * bars / 100));
+    public static (double Expected, double None) Silence(double per100, double bars) =>
+        (per100 * bars / 100, Math.Exp(-per100 * bars / 100));
 }

@@ -22,7 +22,8 @@ public static class Covered
             var over = all.Where(s => s.From <= from && s.Last >= to - 1).ToList();
             if (over.Count == 0) continue;
             var closest = over.Max(s => s.Closeness);
-            if (runs.Count > 0 && runs[^1].Last + 1 == from && runs[^1].Closeness == closest) runs[^1] = runs[^1] with { Bars = to - runs[^1].From };
+            if (runs.Count > 0 && runs[^1].Last + 1 == from && runs[^1].Closeness == closest) runs[^1] =
+                runs[^1] with { Bars = to - runs[^1].From };
             else runs.Add(new(from, to - from, closest));
         }
         return runs;

@@ -13,7 +13,8 @@ public static class Estimates
 
     /// <summary>95 % interval for a share: <paramref name="hits"/> of <paramref name="searched"/> recordings.</summary>
     /// <remarks>
-    /// Wilson (1927), without continuity correction; stays inside 0 to 1 where the textbook interval does not. 6 of 19 gives 0.154 to 0.540.
+    /// Wilson (1927), without continuity correction; stays inside 0 to 1 where the textbook interval does not. 6 of 19 gives 0.154 to
+    /// 0.540.
     /// None has lower end 0 and all has upper end 1.
     /// </remarks>
     /// <returns>Nothing when nothing was searched: a share of nothing is not a number to show.</returns>

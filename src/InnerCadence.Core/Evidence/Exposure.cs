@@ -14,7 +14,8 @@ public sealed record Search(long Id, Closeness Closeness, int? From, int Bars, I
 
     /// <summary>Its bars; an amount that is all of the recording has a place, a smaller one has none until somebody says it.</summary>
     /// <param name="total">Bars of the whole recording; nothing where it is not known.</param>
-    public BarSet? PlacedIn(int? total) => From is { } from ? BarSet.Of(from, Bars) : total is { } all && Bars >= all ? BarSet.Of(1, all) : null;
+    public BarSet? PlacedIn(int? total) => From is { } from ? BarSet.Of(from, Bars) : total is { } all && Bars >= all ? BarSet.Of(1, all)
+        : null;
 }
 
 /// <summary>A passage written down, as far as it adds to what was searched.</summary>
@@ -32,18 +33,21 @@ public sealed record NamedIdea(long Id, DateOnly NamedOn, NoticedBefore Noticed,
 
 /// <summary>Which bars of one recording count as searched for one idea (evidence.md, "What is counted").</summary>
 /// <param name="Bars">Those in every denominator.</param>
-/// <param name="Unasked">Listened to for everything before the idea had its name, while nobody said whether it would have been noticed: in no amount.</param>
+/// <param name="Unasked">Listened to for everything before the idea had its name, while nobody said whether it would have been noticed: in
+/// no amount.</param>
 /// <param name="NotPlaced">Searched bars of which nobody said where: in no amount.</param>
 public sealed record Exposure(BarSet Bars, BarSet Unasked, int NotPlaced)
 {
     /// <summary>Enough of a recording was searched for its silence to mean something.</summary>
     /// <param name="total">Bars of the whole recording; nothing where it is not known.</param>
-    public static bool IsEnough(double searched, int? total, double share = Answer.UsualShare) => total is > 0 and var all && searched >= all * share;
+    public static bool IsEnough(double searched, int? total, double share = Answer.UsualShare) =>
+        total is > 0 and var all && searched >= all * share;
 
     public static Exposure Nothing { get; } = new(BarSet.Empty, BarSet.Empty, 0);
 
     /// <summary>
-    /// Bars written down, and bars listened to for this idea or, since it was named, for everything; before it was named where the listener states that it would have been
+    /// Bars written down, and bars listened to for this idea or, since it was named, for everything; before it was named where the listener
+    /// states that it would have been
     /// noticed. Only bars with a place count, each once.
     /// </summary>
     /// <param name="total">Bars of the whole recording; nothing where it is not known.</param>
@@ -56,29 +60,36 @@ public sealed record Exposure(BarSet Bars, BarSet Unasked, int NotPlaced)
     }
 
     /// <summary>Bars searched at all, whatever for; skimming finds nothing reliably.</summary>
-    public static Exposure AtAll(int? total, IReadOnlyCollection<Search> searches, IEnumerable<WrittenBars> written) => Any(total, searches, written, _ => true);
+    public static Exposure AtAll(int? total, IReadOnlyCollection<Search> searches, IEnumerable<WrittenBars> written) =>
+        Any(total, searches, written, _ => true);
 
-    /// <summary>Bars in which whatever was played would have been written down or noticed: what a passage written because an idea was heard needs, to be material like any other.</summary>
-    public static Exposure ForEverything(int? total, IReadOnlyCollection<Search> searches, IEnumerable<WrittenBars> written) => Any(total, searches, written, s => s.ForEverything);
+    /// <summary>Bars in which whatever was played would have been written down or noticed: what a passage written because an idea was heard
+    /// needs, to be material like any other.</summary>
+    public static Exposure ForEverything(int? total, IReadOnlyCollection<Search> searches, IEnumerable<WrittenBars> written) =>
+        Any(total, searches, written, s => s.ForEverything);
 
-    private static Exposure Any(int? total, IReadOnlyCollection<Search> searches, IEnumerable<WrittenBars> written, Func<Search, bool> which)
+    private static Exposure Any(int? total, IReadOnlyCollection<Search> searches, IEnumerable<WrittenBars> written, Func<Search,
+        bool> which)
     {
         var counted = searches.Where(s => s.Closeness != Closeness.Skimmed && which(s)).ToList();
         var bars = Laid(total, Written(written).Concat(Placed(total, counted)));
         return new(bars, BarSet.Empty, NotPlacedIn(total, counted, bars));
     }
 
-    /// <summary>Skimming finds nothing reliably; listening counts for what it was for, and for everything since the idea had a name or where it is stated.</summary>
+    /// <summary>Skimming finds nothing reliably; listening counts for what it was for, and for everything since the idea had a name or
+    /// where it is stated.</summary>
     private static bool Counts(Search search, NamedIdea idea) => search.Closeness switch
     {
         Closeness.Skimmed => false,
         Closeness.Transcribed => true,
         _ => search.For.Contains(idea.Id) || (search.ForEverything && (search.On >= idea.NamedOn
-            || idea.Noticed == NoticedBefore.Everywhere || (idea.Noticed == NoticedBefore.Somewhere && idea.NoticedIn.Contains(search.Id)))),
+            || idea.Noticed == NoticedBefore.Everywhere || (idea.Noticed == NoticedBefore.Somewhere
+                && idea.NoticedIn.Contains(search.Id)))),
     };
 
     /// <summary>Listened to for everything before the idea had its name: what a listener is asked about.</summary>
-    public static bool IsBefore(Search search, NamedIdea idea) => search is { Closeness: Closeness.Listened, ForEverything: true } && search.On < idea.NamedOn;
+    public static bool IsBefore(Search search, NamedIdea idea) => search is { Closeness: Closeness.Listened, ForEverything: true }
+        && search.On < idea.NamedOn;
 
     private static IEnumerable<(int From, int Bars)> Written(IEnumerable<WrittenBars> written) =>
         written.Where(w => w is { BecauseHeard: false, From: not null }).Select(w => (w.From!.Value, w.Bars));
@@ -86,7 +97,8 @@ public sealed record Exposure(BarSet Bars, BarSet Unasked, int NotPlaced)
     private static IEnumerable<(int From, int Bars)> Placed(int? total, IEnumerable<Search> searches) =>
         searches.Select(s => s.PlacedIn(total)).OfType<BarSet>().SelectMany(b => b.Runs).Select(r => (r.From, r.To - r.From + 1));
 
-    private static BarSet Laid(int? total, IEnumerable<(int From, int Bars)> spans) => BarSet.Of(spans) is var bars && total is { } last ? bars.UpTo(last) : bars;
+    private static BarSet Laid(int? total, IEnumerable<(int From, int Bars)> spans) => BarSet.Of(spans) is var bars && total is { } last
+        ? bars.UpTo(last) : bars;
 
     /// <summary>The largest amount without a place is taken to hold what is placed.</summary>
     private static int NotPlacedIn(int? total, IEnumerable<Search> counted, BarSet bars) =>

@@ -33,7 +33,8 @@ public sealed record RecordingFacts
     public string SectionOf(int? bar)
     {
         if (bar is not { } b) return "";
-        return Form.SectionOf(b)?.Name ?? Written.FirstOrDefault(w => w.Section.Length > 0 && w.From is { } from && b >= from && b < from + w.Bars)?.Section ?? "";
+        return Form.SectionOf(b)?.Name ?? Written.FirstOrDefault(w => w.Section.Length > 0 && w.From is { } from && b >= from
+            && b < from + w.Bars)?.Section ?? "";
     }
 
     /// <summary>The form says where the bar lies; else only what is written down does.</summary>
@@ -56,7 +57,14 @@ public enum Judged { Waiting, Confirmed, NearMiss, Rejected }
 public static class JudgedWords
 {
     /// <summary>As it is kept; nobody judged what has no word.</summary>
-    public static Judged Read(string? word) => word switch { "confirmed" => Judged.Confirmed, "near-miss" => Judged.NearMiss, "rejected" => Judged.Rejected, _ => Judged.Waiting };
+    public static Judged Read(string? word) => word switch
+    {
+        "confirmed" => Judged.Confirmed,
+        "near-miss" => Judged.NearMiss,
+        "rejected" =>
+        Judged.Rejected,
+        _ => Judged.Waiting
+    };
 
     /// <summary>What was confirmed and is no longer found waits like what nobody judged (evidence.md, "Counted once").</summary>
     public static bool Waits(this Judged judged, bool vanished) => judged == Judged.Waiting || (judged == Judged.Confirmed && vanished);

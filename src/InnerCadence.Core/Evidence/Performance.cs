@@ -13,7 +13,8 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="Place">Where in its bar it starts; nothing where only the bar was heard.</param>
 /// <param name="Counts">Its bar was searched: it is in every number. Else it is shown as outside, and in none.</param>
 /// <param name="SureWhoPlays">The player in question certainly drums here.</param>
-public sealed record Appearance(long? Sighting, long? Heard, string Words, int? Bar, string Section, Meter? Meter, Tick? Place, bool Counts, bool SureWhoPlays)
+public sealed record Appearance(long? Sighting, long? Heard, string Words, int? Bar, string Section, Meter? Meter, Tick? Place,
+    bool Counts, bool SureWhoPlays)
 {
     /// <summary>It rests on strokes that are marked unsure.</summary>
     public bool Unsure { get; init; }
@@ -42,11 +43,14 @@ public sealed record Appearance(long? Sighting, long? Heard, string Words, int? 
         var counts = all || group.Any(s => s.Bar is { } b && exposure.Bars.Contains(b));
         var found = group.FirstOrDefault(s => s.Found is not null)?.Found;
         var section = recording.SectionOf(bar) is { Length: > 0 } said ? said : found?.Section ?? "";
-        return new(found?.Id, group.FirstOrDefault(s => s.Heard is not null)?.Heard?.Id, WordsOf(first, recording), bar, section, first.Meter, first.InBar, counts, recording.SureWhoPlaysAt(bar))
+        return new(found?.Id, group.FirstOrDefault(s => s.Heard is not null)?.Heard?.Id, WordsOf(first, recording), bar, section,
+            first.Meter, first.InBar, counts, recording.SureWhoPlaysAt(bar))
         {
             Unsure = found?.Unsure ?? false,
             PartlyUnheard = found?.PartlyUnheard ?? false,
-            Also = [.. group.Where(s => s.Found is not null ? s.Found.Id != found?.Id : s.Heard!.Id != group.First(x => x.Heard is not null).Heard!.Id || found is not null).Select(s => (s.Found?.Id, s.Heard?.Id))],
+            Also = [.. group.Where(s => s.Found is not null ? s.Found.Id != found?.Id
+                : s.Heard!.Id != group.First(x => x.Heard is not null).Heard!.Id || found is not null)
+                .Select(s => (s.Found?.Id, s.Heard?.Id))],
             Start = first.Start,
             End = first.End,
             Reading = found?.Reading,
@@ -55,7 +59,9 @@ public sealed record Appearance(long? Sighting, long? Heard, string Words, int? 
 
     private static string WordsOf(Spot spot, RecordingFacts recording) => spot.Found is null
         ? $"{recording.Name}{(spot.Bar is { } heard ? $", bar {heard}" : "")}{(spot.Heard!.At is { } at ? $", {at}" : "")}, heard"
-        : $"{recording.Name}, {(spot.Bar is { } bar ? $"bar {bar}" : $"bar {spot.Found.Meters.Locate(spot.Found.Start).Bar + 1} of a passage")} on {CountNames.Spoken(spot.InBar!.Value, spot.Meter!)}";
+        : $"{recording.Name}, "
+            + $"{(spot.Bar is { } bar ? $"bar {bar}" : $"bar {spot.Found.Meters.Locate(spot.Found.Start).Bar + 1} of a passage")} on "
+            + $"{CountNames.Spoken(spot.InBar!.Value, spot.Meter!)}";
 }
 
 /// <summary>One recording as evidence about one idea: by what it can be divided, what was searched, what was found.</summary>
@@ -110,7 +116,8 @@ public sealed record Performance
     /// <summary>Events and searched bars of each title of each player: its takes and repeats hang together.</summary>
     public static IReadOnlyList<TitleCount> ByTitle(IEnumerable<Performance> performances) =>
         [.. performances.Where(p => p.Bars > 0).GroupBy(p => (p.Player, p.Title)).Select(g => new TitleCount(
-            g.Key.Title, g.Sum(p => p.Events), g.Sum(p => p.Bars), g.Count(p => p.HasIt), g.Count(p => p.IsSearched), g.Sum(p => p.Occasions)))];
+            g.Key.Title, g.Sum(p => p.Events), g.Sum(p => p.Bars), g.Count(p => p.HasIt), g.Count(p => p.IsSearched),
+                g.Sum(p => p.Occasions)))];
 }
 
 /// <summary>What one title says about an idea.</summary>
@@ -128,12 +135,14 @@ public readonly record struct TitleCount(string Title, int Events, double Bars, 
 /// <param name="Confirmed">Confirmed places, each once.</param>
 /// <param name="Occasions">Of those in searched bars, adjacent ones counted once.</param>
 /// <param name="Outside">Confirmed places outside what was searched: shown, and in no rate.</param>
-public sealed record RecordingEvidence(int? TotalBars, int Exposure, int Confirmed, int Occasions, int NearMisses, int Waiting, int Outside);
+public sealed record RecordingEvidence(int? TotalBars, int Exposure, int Confirmed, int Occasions, int NearMisses, int Waiting,
+    int Outside);
 
 public static class Sections
 {
     /// <summary>Verse 2 is a verse.</summary>
-    public static string KindOf(string name) => name.Trim().TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9').Trim().ToLowerInvariant();
+    public static string KindOf(string name) => name.Trim().TrimEnd('0', '1', '2', '3', '4', '5', '6', '7', '8', '9').Trim()
+        .ToLowerInvariant();
 
     /// <summary>Which bar of a phrase of so many, from 1; phrases are counted from bar 1.</summary>
     public static int BarOfPhrase(int bar, int of) => (bar - 1) % of + 1;

@@ -1,6 +1,7 @@
 namespace InnerCadence.Core.Evidence;
 
-/// <summary>Which of many shares differ between two sides, the unit being the title (evidence.md, "Fingerprint, habits, stock of bars, traits").</summary>
+/// <summary>Which of many shares differ between two sides, the unit being the title (evidence.md, "Fingerprint, habits, stock of bars,
+/// traits").</summary>
 public static class Permutation
 {
     public const int Draws = 2000;
@@ -9,7 +10,8 @@ public static class Permutation
     public const int LeastTitles = 4;
 
     /// <summary>
-    /// For each cell how often titles exchanged at random between the sides differ by as much anywhere: corrected for all cells by the greatest of their statistics (Westfall and
+    /// For each cell how often titles exchanged at random between the sides differ by as much anywhere: corrected for all cells by the
+    /// greatest of their statistics (Westfall and
     /// Young, 1993). A statistic is the difference of the mean shares over what their spread would make of it.
     /// </summary>
     /// <param name="one">A row a title, a share a cell; NaN where a title says nothing of a cell.</param>

@@ -2,7 +2,8 @@ using MathNet.Numerics.Distributions;
 
 namespace InnerCadence.Core.Evidence;
 
-/// <summary>A ratio of rates by drawing titles with replacement (evidence.md, "Against others"): shown beside the interval by titles, which does not rest on it.</summary>
+/// <summary>A ratio of rates by drawing titles with replacement (evidence.md, "Against others"): shown beside the interval by titles, which
+/// does not rest on it.</summary>
 public static class Resampling
 {
     public const int Draws = 2000;
@@ -14,7 +15,8 @@ public static class Resampling
     public const int LeastTitles = 8;
 
     /// <summary>How many times as often per bar one side has it, both sides drawn anew each time.</summary>
-    /// <returns>Nothing where a side was not searched, or nothing was found on either; an infinite end where the others have none in a draw.</returns>
+    /// <returns>Nothing where a side was not searched, or nothing was found on either; an infinite end where the others have none in a
+    /// draw.</returns>
     public static Interval? Times(IReadOnlyList<TitleAmount> titles, IReadOnlyList<TitleAmount> others, int seed)
     {
         var (one, two) = (titles.Where(t => t.Amount > 0).ToArray(), others.Where(t => t.Amount > 0).ToArray());
@@ -42,7 +44,8 @@ public static class Resampling
     }
 
     /// <summary>
-    /// Share of the draws left out at either end. Plain percentiles are too narrow for few titles; Hesterberg, "What teachers should know about the bootstrap"
+    /// Share of the draws left out at either end. Plain percentiles are too narrow for few titles; Hesterberg, "What teachers should know
+    /// about the bootstrap"
     /// (2015), expands them to the normal tail of Student's t times the root of n / (n - 1).
     /// </summary>
     private static double Tail(int titles) =>

@@ -3,7 +3,8 @@ namespace InnerCadence.Core.Evidence;
 public enum SetPieceStanding { Open, Arranged, Vocabulary }
 
 /// <summary>Whether an idea is worked out for the tune, or played anywhere (evidence.md, "Set piece or vocabulary").</summary>
-/// <param name="Again">Separate times that another performance of the title has at the same place of the form, of <paramref name="Of"/> that could.</param>
+/// <param name="Again">Separate times that another performance of the title has at the same place of the form, of <paramref name="Of"/>
+/// that could.</param>
 /// <param name="Share">By titles.</param>
 /// <param name="ByChance">The share that random places would give at the rate of those performances.</param>
 /// <param name="Places">Title and place of those that come again.</param>
@@ -49,6 +50,7 @@ public sealed record SetPiece(int Again, int Of, Estimate Share, double ByChance
     {
         if (own.Recording.Form.SectionOf(bar) is not { } section) return other.Recording.Form.Sections.Count == 0 ? bar : null;
         if (other.Recording.Form.Sections.Count == 0) return null;
-        return other.Recording.Form.Sections.FirstOrDefault(s => s.Name == section.Name) is { } there && bar - section.FirstBar < there.Bars ? there.FirstBar + bar - section.FirstBar : null;
+        return other.Recording.Form.Sections.FirstOrDefault(s => s.Name == section.Name) is { } there
+            && bar - section.FirstBar < there.Bars ? there.FirstBar + bar - section.FirstBar : null;
     }
 }

@@ -6,18 +6,24 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="Drawn">The same ratio by drawing titles, from eight on each side.</param>
 public sealed record SideBySide(long Idea, Answer One, Answer Two, TimesAsOften? Times, double? Q, Interval? Drawn, int RecordingsWith)
 {
-    /// <summary>Surely more often, after correction, and no matter of one tune: in at least 3 recordings of at least 2 titles (evidence.md, "Against others").</summary>
-    public bool IsSignature => Times is { Interval.Low: > 1 } && Q < 0.05 && RecordingsWith >= 3 && One.Titles.Count(t => t.Events > 0) >= 2;
+    /// <summary>Surely more often, after correction, and no matter of one tune: in at least 3 recordings of at least 2 titles (evidence.md,
+    /// "Against others").</summary>
+    public bool IsSignature => Times is { Interval.Low: > 1 } && Q < 0.05 && RecordingsWith >= 3
+        && One.Titles.Count(t => t.Events > 0) >= 2;
 
     /// <summary>All ideas that are shown, corrected together.</summary>
-    public static IReadOnlyList<SideBySide> Of(IReadOnlyList<(long Idea, IReadOnlyList<Performance> One, IReadOnlyList<Performance> Two)> ideas)
+    public static IReadOnlyList<SideBySide> Of(IReadOnlyList<(long Idea, IReadOnlyList<Performance> One,
+        IReadOnlyList<Performance> Two)> ideas)
     {
-        var rows = ideas.Select(i => (i.Idea, One: Answer.Of(i.One), Two: Answer.Of(i.Two), With: i.One.Count(p => p.Events > 0))).Select(r => (r.Idea, r.One, r.Two, r.With, Times: Between(r.One, r.Two))).ToList();
+        var rows = ideas.Select(i => (i.Idea, One: Answer.Of(i.One), Two: Answer.Of(i.Two), With: i.One.Count(p => p.Events > 0)))
+            .Select(r => (r.Idea, r.One, r.Two, r.With, Times: Between(r.One, r.Two))).ToList();
         var q = new Queue<double>(Contrasts.Adjust([.. rows.Where(r => r.Times is not null).Select(r => r.Times!.P)]));
-        return [.. rows.Select(r => new SideBySide(r.Idea, r.One, r.Two, r.Times, r.Times is null ? null : q.Dequeue(), DrawnOf(r.One, r.Two), r.With))];
+        return [.. rows.Select(r => new SideBySide(r.Idea, r.One, r.Two, r.Times, r.Times is null ? null : q.Dequeue(),
+            DrawnOf(r.One, r.Two), r.With))];
     }
 
-    public static TimesAsOften? Between(Answer one, Answer two) => TimesAsOften.Of(one.Titles.Select(t => t.Rate), two.Titles.Select(t => t.Rate));
+    public static TimesAsOften? Between(Answer one, Answer two) =>
+        TimesAsOften.Of(one.Titles.Select(t => t.Rate), two.Titles.Select(t => t.Rate));
 
     private static Interval? DrawnOf(Answer one, Answer two) => Math.Min(one.Titles.Count, two.Titles.Count) >= Resampling.LeastTitles
         ? Resampling.Times([.. one.Titles.Select(t => t.Rate)], [.. two.Titles.Select(t => t.Rate)], Resampling.Seed) : null;

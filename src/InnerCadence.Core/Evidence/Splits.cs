@@ -15,7 +15,8 @@ public sealed record SplitPart(string Name, IReadOnlyList<string> Keys, IReadOnl
     public Estimate? Rate => HasRate ? Estimate.Rate(Titles) : null;
 }
 
-/// <summary>A way of dividing what was found, each part with its own searched amount, so that an uneven search does not look like a habit (evidence.md, "Where").</summary>
+/// <summary>A way of dividing what was found, each part with its own searched amount, so that an uneven search does not look like a habit
+/// (evidence.md, "Where").</summary>
 /// <remarks>The parts together hold every counted place: what has no known place in the division is a part too.</remarks>
 public sealed record Division
 {
@@ -28,7 +29,8 @@ public sealed record Division
     private readonly Func<Performance, Appearance, string?> partOf;
     private readonly Func<Performance, int, IEnumerable<string?>>? partsOfBar;
 
-    private Division(string word, string name, string unknown, Func<Performance, Appearance, string?> partOf, Func<Performance, int, IEnumerable<string?>>? partsOfBar = null) =>
+    private Division(string word, string name, string unknown, Func<Performance, Appearance, string?> partOf, Func<Performance, int,
+        IEnumerable<string?>>? partsOfBar = null) =>
         (Word, Name, UnknownName, this.partOf, this.partsOfBar) = (word, name, unknown, partOf, partsOfBar);
 
     /// <summary>In an address.</summary>
@@ -52,7 +54,8 @@ public sealed record Division
         (_, a) => a.SectionKind, (p, bar) => [Sections.KindOf(p.Recording.SectionOf(bar))]);
 
     public static Division Kind { get; } = ByRecording("kind", "kind", "kind not said", p => p.Kind);
-    public static Division Year { get; } = ByRecording("year", "year", "no date", p => p.Recorded?.Earliest.Year.ToString(CultureInfo.InvariantCulture));
+    public static Division Year { get; } = ByRecording("year", "year", "no date", p =>
+        p.Recorded?.Earliest.Year.ToString(CultureInfo.InvariantCulture));
     public static Division Tempo { get; } = ByRecording("tempo", "tempo", "no tempo", p => BandOf(p.Tempo));
     public static Division Ensemble { get; } = ByRecording("ensemble", "ensemble", "ensemble not said", p => p.Ensemble);
 
@@ -64,7 +67,8 @@ public sealed record Division
     public static string? BandOf(double? tempo) => tempo is { } t ? $"{(int)(t / 20) * 20} to {(int)(t / 20) * 20 + 19}" : null;
 
     /// <summary>In which part a place lies; <see cref="Unknown"/> where that is not known.</summary>
-    public string PartOf(Performance performance, Appearance appearance) => partOf(performance, appearance) is { Length: > 0 } key ? key : Unknown;
+    public string PartOf(Performance performance, Appearance appearance) => partOf(performance, appearance) is { Length: > 0 } key ? key
+        : Unknown;
 
     /// <summary>Every part with anything in it, by name; small ones as one row, what has no known place last.</summary>
     public IReadOnlyList<SplitPart> Parts(IEnumerable<Performance> performances)
@@ -82,7 +86,8 @@ public sealed record Division
             foreach (var place in performance.Counted) Add(PartOf(performance, place), performance, 1, 0);
             if (partsOfBar is null)
             {
-                if (performance.Bars > 0) Add(partOf(performance, Nowhere) is { Length: > 0 } key ? key : Unknown, performance, 0, performance.Bars);
+                if (performance.Bars > 0) Add(partOf(performance, Nowhere) is { Length: > 0 } key ? key : Unknown, performance, 0,
+                    performance.Bars);
                 continue;
             }
             foreach (var bar in performance.Exposure.Bars.Bars)
@@ -92,26 +97,32 @@ public sealed record Division
                     if (Word == Section.Word && key is { Length: > 0 } && !performance.Recording.HasForm(bar)) onlyWritten.Add(key);
                 }
         }
-        SplitPart Row(string name, IEnumerable<string> keys, bool hasRate) => new(name, [.. keys], [.. keys.SelectMany(k => parts[k]).GroupBy(t => t.Key).Select(g => new TitleAmount(g.Sum(t => t.Value.Events), g.Sum(t => t.Value.Amount)))], hasRate);
+        SplitPart Row(string name, IEnumerable<string> keys, bool hasRate) =>
+            new(name, [.. keys], [.. keys.SelectMany(k => parts[k]).GroupBy(t => t.Key)
+            .Select(g => new TitleAmount(g.Sum(t => t.Value.Events), g.Sum(t => t.Value.Amount)))], hasRate);
         var (known, small) = (new List<SplitPart>(), new List<string>());
         foreach (var key in parts.Keys.Where(k => k != Unknown).OrderBy(Order).ThenBy(k => k, StringComparer.Ordinal))
         {
             if (parts[key].Values.Sum(t => t.Amount) < LeastBars) small.Add(key);
             else known.Add(Row(key, [key], !onlyWritten.Contains(key)));
         }
-        if (small.Count > 0) known.Add(Row($"{string.Join(", ", small)} (under {LeastBars} bars{(small.Count > 1 ? " each" : "")})", small, false));
+        if (small.Count > 0) known.Add(Row($"{string.Join(", ", small)} (under {LeastBars} bars{(small.Count > 1 ? " each" : "")})", small,
+            false));
         if (parts.ContainsKey(Unknown)) known.Add(Row(UnknownName, [Unknown], partsOfBar is null));
         return known;
     }
 
     /// <summary>Events and searched bars of each title on the one side and on the other; what is on neither is left out.</summary>
-    public (IReadOnlyList<TitleAmount> Inside, IReadOnlyList<TitleAmount> Outside) Divided(IEnumerable<Performance> performances, Func<string, bool?> inside)
+    public (IReadOnlyList<TitleAmount> Inside, IReadOnlyList<TitleAmount> Outside) Divided(IEnumerable<Performance> performances,
+        Func<string, bool?> inside)
     {
         List<TitleAmount> Side(IEnumerable<Performance> title, bool which) =>
         [
             .. title.Select(p => new TitleAmount(
                 p.Counted.Count(a => inside(PartOf(p, a)) == which),
-                partsOfBar is null ? inside(PartOf(p, Nowhere)) == which ? p.Bars : 0 : p.Exposure.Bars.Bars.Count(bar => partsOfBar(p, bar).Any(key => inside(key is { Length: > 0 } ? key : Unknown) == which)))),
+                partsOfBar is null ? inside(PartOf(p, Nowhere)) == which ? p.Bars : 0
+                    : p.Exposure.Bars.Bars.Count(bar => partsOfBar(p, bar)
+                    .Any(key => inside(key is { Length: > 0 } ? key : Unknown) == which)))),
         ];
         TitleAmount Sum(List<TitleAmount> parts) => new(parts.Sum(t => t.Events), parts.Sum(t => t.Amount));
         var titles = performances.GroupBy(p => (p.Player, p.Title)).ToList();
@@ -119,10 +130,12 @@ public sealed record Division
     }
 
     /// <summary>Numbers by size, not by their first figure.</summary>
-    private static int Order(string key) => int.TryParse(key.Split(' ')[0], NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : int.MaxValue;
+    private static int Order(string key) => int.TryParse(key.Split(' ')[0], NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n
+        : int.MaxValue;
 
     /// <summary>By something that a whole recording has.</summary>
-    private static Division ByRecording(string word, string name, string unknown, Func<Performance, string?> key) => new(word, name, unknown, (p, _) => key(p));
+    private static Division ByRecording(string word, string name, string unknown, Func<Performance, string?> key) =>
+        new(word, name, unknown, (p, _) => key(p));
 
     private static readonly Appearance Nowhere = new(null, null, "", null, "", null, null, false, true);
 }

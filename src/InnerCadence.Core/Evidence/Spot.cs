@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="Source">The reading it was found in, or the entry made by hand: two of one source are never one place.</param>
 /// <param name="Start">Quarters from the start of bar 1; nothing where its bar is not known.</param>
 /// <param name="Seconds">On the clock.</param>
-internal sealed record Spot(string Source, FoundSighting? Found, HeardByHand? Heard, int? Bar, Meter? Meter, Tick? InBar, double? Start, double? End, double? Seconds, double SecondsAQuarter)
+internal sealed record Spot(string Source, FoundSighting? Found, HeardByHand? Heard, int? Bar, Meter? Meter, Tick? InBar, double? Start,
+    double? End, double? Seconds, double SecondsAQuarter)
 {
     /// <summary>Only its bar was said.</summary>
     public bool IsWholeBar => Bar is not null && InBar is null && Seconds is null;
@@ -17,7 +18,8 @@ internal sealed record Spot(string Source, FoundSighting? Found, HeardByHand? He
         var bar = found.FirstBar + index;
         double? start = bar is { } b ? recording.Grid.StartOf(b) + Quarters(inBar) : null;
         var quarter = 60 / (found.Tempo?.Value ?? recording.Tempo ?? Usual);
-        return new($"reading {found.Reading}", found, null, bar, found.Meters.MeterOf(index), inBar, start, start + Quarters(found.End - found.Start),
+        return new($"reading {found.Reading}", found, null, bar, found.Meters.MeterOf(index), inBar, start,
+            start + Quarters(found.End - found.Start),
             found.Starts is { } at ? at.Milliseconds / 1000.0 + Quarters(found.Start) * quarter : null, quarter);
     }
 
@@ -39,7 +41,8 @@ internal sealed record Spot(string Source, FoundSighting? Found, HeardByHand? He
     {
         if (IsWholeBar || other.IsWholeBar) return Bar is not null && Bar == other.Bar ? 0 : null;
         if (Start is { } one && other.Start is { } two) return Math.Abs(one - two);
-        return Seconds is { } early && other.Seconds is { } late ? Math.Abs(early - late) / Math.Min(SecondsAQuarter, other.SecondsAQuarter) : null;
+        return Seconds is { } early && other.Seconds is { } late
+            ? Math.Abs(early - late) / Math.Min(SecondsAQuarter, other.SecondsAQuarter) : null;
     }
 
     /// <summary>Where nobody said a tempo.</summary>
@@ -48,13 +51,15 @@ internal sealed record Spot(string Source, FoundSighting? Found, HeardByHand? He
     private static double Quarters(Tick length) => (double)length.Value / Tick.PerQuarter;
 }
 
-/// <summary>A place in a recording counts once, however many passages, readings and entries made by hand show it (evidence.md, "Counted once").</summary>
+/// <summary>A place in a recording counts once, however many passages, readings and entries made by hand show it (evidence.md, "Counted
+/// once").</summary>
 internal static class SamePlace
 {
     /// <summary>Entries nearer than this are one place, if they are not of one source.</summary>
     private const double Eighth = 0.5;
 
-    /// <summary>Entries that show the same place, in the order of the recording; nearest are put together first, and no two of one source ever.</summary>
+    /// <summary>Entries that show the same place, in the order of the recording; nearest are put together first, and no two of one source
+    /// ever.</summary>
     public static IReadOnlyList<IReadOnlyList<Spot>> Groups(IReadOnlyList<Spot> spots)
     {
         var group = Enumerable.Range(0, spots.Count).Select(i => new List<int> { i }).ToArray();
@@ -68,7 +73,8 @@ internal static class SamePlace
             foreach (var member in group[two].ToList()) group[member] = group[one];
         }
         return [.. group.Distinct().Select(g => (IReadOnlyList<Spot>)[.. g.Order().Select(i => spots[i])])
-            .OrderBy(g => g[0].Start ?? double.MaxValue).ThenBy(g => g[0].Bar ?? int.MaxValue).ThenBy(g => g[0].Seconds ?? double.MaxValue)];
+            .OrderBy(g => g[0].Start ?? double.MaxValue).ThenBy(g => g[0].Bar ?? int.MaxValue)
+                .ThenBy(g => g[0].Seconds ?? double.MaxValue)];
     }
 
     private static IEnumerable<(double Apart, int One, int Two)> Near(IReadOnlyList<Spot> spots)
@@ -80,7 +86,8 @@ internal static class SamePlace
             {
                 var (one, two) = (order[k], order[n]);
                 if (spots[one].Start is { } a && spots[two].Start is { } b && b - a > Eighth && !spots[one].IsWholeBar) break;
-                if (spots[one].Source != spots[two].Source && spots[one].To(spots[two]) is { } apart && apart < Eighth) yield return (apart, Math.Min(one, two), Math.Max(one, two));
+                if (spots[one].Source != spots[two].Source && spots[one].To(spots[two]) is { } apart
+                    && apart < Eighth) yield return (apart, Math.Min(one, two), Math.Max(one, two));
             }
     }
 }

@@ -12,11 +12,13 @@ public sealed record TitleTempo(string Title, double Tempo, bool With, IReadOnly
     public static IReadOnlyList<TitleTempo> Of(IEnumerable<Performance> performances) =>
     [
         .. performances.Where(p => p is { IsSearched: true, Tempo: not null }).GroupBy(p => (p.Player, p.Title))
-            .Select(g => new TitleTempo(g.Key.Title, Math.Round(Median([.. g.Select(p => p.Tempo!.Value).Order()]), 1), g.Any(p => p.Events > 0), [.. g])).OrderBy(t => t.Tempo).ThenBy(t => t.Title, StringComparer.Ordinal),
+            .Select(g => new TitleTempo(g.Key.Title, Math.Round(Median([.. g.Select(p => p.Tempo!.Value).Order()]), 1),
+                g.Any(p => p.Events > 0), [.. g])).OrderBy(t => t.Tempo).ThenBy(t => t.Title, StringComparer.Ordinal),
     ];
 
     /// <summary>Where the tempo divides the titles with it from those without; nothing where all have one tempo.</summary>
-    public static TempoThreshold? Threshold(IEnumerable<TitleTempo> titles) => Contrasts.Threshold(titles.Select(t => (t.Tempo, t.With ? 1 : 0, t.With ? 0 : 1)));
+    public static TempoThreshold? Threshold(IEnumerable<TitleTempo> titles) =>
+        Contrasts.Threshold(titles.Select(t => (t.Tempo, t.With ? 1 : 0, t.With ? 0 : 1)));
 
     /// <summary>From the slowest to the fastest title with it; nothing where none has it.</summary>
     public static (double Low, double Median, double High)? Range(IEnumerable<TitleTempo> titles) =>

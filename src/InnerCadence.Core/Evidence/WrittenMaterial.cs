@@ -4,22 +4,28 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="Bar">Its first bar in the recording; nothing where that is not known.</param>
 public sealed record WrittenDown(long Recording, int? Bar, int Bars, bool BecauseHeard);
 
-/// <summary>What of a written passage is material for fills, traits, fingerprints, stock of bars and voice-and-place (evidence.md, "What is counted").</summary>
+/// <summary>What of a written passage is material for fills, traits, fingerprints, stock of bars and voice-and-place (evidence.md, "What is
+/// counted").</summary>
 /// <param name="Bars">Those of it that count, from 0: each bar of a recording once.</param>
-/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to anyway.</param>
+/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to
+/// anyway.</param>
 public sealed record WrittenMaterial(IReadOnlyList<int> Bars, bool Whole)
 {
-    /// <summary>In the order given; of passages that overlap, one written for its own sake goes before one written because something was heard.</summary>
+    /// <summary>In the order given; of passages that overlap, one written for its own sake goes before one written because something was
+    /// heard.</summary>
     public static IReadOnlyList<WrittenMaterial> Of(IEnumerable<RecordingFacts> recordings, IReadOnlyList<WrittenDown> passages)
     {
-        var covered = recordings.ToDictionary(r => r.Id, r => (r.TotalBars, Exposure.ForEverything(r.TotalBars, r.Searches, r.Written).Bars));
+        var covered = recordings.ToDictionary(r => r.Id, r =>
+            (r.TotalBars, Exposure.ForEverything(r.TotalBars, r.Searches, r.Written).Bars));
         var taken = new HashSet<(long, int)>();
         var counted = new WrittenMaterial[passages.Count];
         foreach (var (p, i) in passages.Select((p, i) => (p, i)).OrderBy(x => x.p.BecauseHeard))
         {
-            bool Counts(int index) => !p.BecauseHeard || (covered.TryGetValue(p.Recording, out var of) && (p.Bar is { } bar ? of.Bars.Contains(bar + index) : of.TotalBars is { } total && of.Bars.Count >= total));
+            bool Counts(int index) => !p.BecauseHeard || (covered.TryGetValue(p.Recording, out var of)
+                && (p.Bar is { } bar ? of.Bars.Contains(bar + index) : of.TotalBars is { } total && of.Bars.Count >= total));
             var all = Enumerable.Range(0, p.Bars).ToList();
-            counted[i] = new([.. all.Where(index => Counts(index) && (p.Bar is not { } bar || taken.Add((p.Recording, bar + index))))], all.All(Counts));
+            counted[i] = new([.. all.Where(index => Counts(index) && (p.Bar is not { } bar || taken.Add((p.Recording, bar + index))))],
+                all.All(Counts));
         }
         return counted;
     }

@@ -32,24 +32,30 @@ public sealed record KitLayout(IReadOnlyDictionary<Voice, (double Right, double 
     /// <summary>In centimetres: nobody reaches further.</summary>
     private const int Furthest = 200;
 
-    /// <summary>Reads lines such as “FT 45 20”: a voice, centimetres to the right of the seat (less than 0 is left) and away from it. Voices that are not named stand as usual.</summary>
+    /// <summary>Reads lines such as “FT 45 20”: a voice, centimetres to the right of the seat (less than 0 is left) and away from it.
+    /// Voices that are not named stand as usual.</summary>
     /// <param name="tell">A sentence for each line that cannot be read.</param>
     public static KitLayout Read(string text, Action<string> tell)
     {
         var places = Usual.Places.ToDictionary();
         foreach (var line in text.Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
-            if (line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries) is [var code, var right, var away] && Voice.Find(code) is { } voice && Usual.Places.ContainsKey(voice) && Centimetres(right) is { } r && Centimetres(away) is { } a)
+            if (line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries) is [var code, var right, var away]
+                && Voice.Find(code) is { } voice && Usual.Places.ContainsKey(voice) && Centimetres(right) is { } r
+                && Centimetres(away) is { } a)
                 places[voice] = (r / 10.0, a / 10.0);
-            else tell($"‘{line}’ says no drum’s place: write a hand’s drum and two whole numbers of centimetres up to {Furthest}, such as FT 45 20.");
+            else tell($"‘{line}’ says no drum’s place: write a hand’s drum and two whole numbers of centimetres up to {Furthest}, such "
+                + $"as FT 45 20.");
         }
         return new(places);
 
-        static int? Centimetres(string word) => int.TryParse(word, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n) && Math.Abs(n) <= Furthest ? n : null;
+        static int? Centimetres(string word) => int.TryParse(word, NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var n)
+            && Math.Abs(n) <= Furthest ? n : null;
     }
 
     /// <summary>One line a drum, as <see cref="Read"/> takes them.</summary>
-    public string Written => string.Join('\n', Places.OrderBy(p => p.Key).Select(p => FormattableString.Invariant($"{p.Key.Code} {p.Value.Right * 10:0} {p.Value.Away * 10:0}")));
+    public string Written => string.Join('\n', Places.OrderBy(p => p.Key)
+        .Select(p => FormattableString.Invariant($"{p.Key.Code} {p.Value.Right * 10:0} {p.Value.Away * 10:0}")));
 
     public (double Right, double Away) PlaceOf(Voice voice) => Places.TryGetValue(voice, out var place) ? place : Places[Voice.Cowbell];
 

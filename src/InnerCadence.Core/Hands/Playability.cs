@@ -12,29 +12,35 @@ namespace InnerCadence.Core.Hands;
 /// <param name="Limit">Strokes a second that it can keep up.</param>
 /// <param name="BurstLimit">For four in a row.</param>
 /// <param name="DoubleLimit">For two.</param>
-public sealed record LimbLoad(string Limb, int Strokes, double Peak, double? Sustained, double ShortestGap, double Limit, double BurstLimit, double DoubleLimit, string Where)
+public sealed record LimbLoad(string Limb, int Strokes, double Peak, double? Sustained, double ShortestGap, double Limit,
+    double BurstLimit, double DoubleLimit, string Where)
 {
     public bool IsTooFast => Peak > BurstLimit || Sustained > Limit || ShortestGap < 1 / DoubleLimit;
 }
 
-/// <summary>Whether a passage can be played at a tempo, limb by limb, and what to leave out where it cannot (hands.md, "Playability").</summary>
-public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFeet, IReadOnlyList<string> Conflicts, Passage? SinglePedal, IReadOnlyList<Stroke> DropFirst)
+/// <summary>Whether a passage can be played at a tempo, limb by limb, and what to leave out where it cannot (hands.md,
+/// "Playability").</summary>
+public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFeet, IReadOnlyList<string> Conflicts, Passage? SinglePedal,
+    IReadOnlyList<Stroke> DropFirst)
 {
     /// <summary>Hands that the text does not say are those of the cheapest sticking.</summary>
     public static Playability Of(Passage passage, StickingSettings settings)
     {
         passage = passage.Played();
-        var stuck = passage.Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null) && Sticking.Of(passage, settings, 1).Options is [var best, ..] ? best.In(passage) : passage;
+        var stuck = passage.Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null)
+            && Sticking.Of(passage, settings, 1).Options is [var best, ..] ? best.In(passage) : passage;
         var limits = settings.Limits;
         var loads = new List<LimbLoad>();
         foreach (var (limb, strokes) in new (string, List<Stroke>)[]
         {
             ("right hand", [.. stuck.Strokes.Where(s => s.Limb == "RH")]), ("left hand", [.. stuck.Strokes.Where(s => s.Limb == "LH")]),
-            ("kick foot", [.. stuck.Strokes.Where(s => s.Voice == Voice.Kick)]), ("hat foot", [.. stuck.Strokes.Where(s => s.Voice == Voice.HatFoot)]),
+            ("kick foot", [.. stuck.Strokes.Where(s => s.Voice == Voice.Kick)]),
+                ("hat foot", [.. stuck.Strokes.Where(s => s.Voice == Voice.HatFoot)]),
         })
         {
             var foot = limb.EndsWith("foot", StringComparison.Ordinal);
-            if (LoadOf(stuck, limb, strokes, settings.Tempo, foot ? (limits.Foot, limits.Foot, limits.FootDouble) : (limits.Hand, limits.HandBurst, limits.Doubles)) is { } load) loads.Add(load);
+            if (LoadOf(stuck, limb, strokes, settings.Tempo, foot ? (limits.Foot, limits.Foot, limits.FootDouble)
+                : (limits.Hand, limits.HandBurst, limits.Doubles)) is { } load) loads.Add(load);
         }
         var kick = loads.FirstOrDefault(l => l.Limb == "kick foot");
         var twoFeet = kick is not null && kick.IsTooFast;
@@ -42,13 +48,17 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
         return new(loads, twoFeet, ConflictsOf(stuck, twoFeet, settings), single, loads.Any(l => l.IsTooFast) ? DropOf(stuck) : []);
     }
 
-    private static LimbLoad? LoadOf(Passage passage, string limb, List<Stroke> strokes, Bpm tempo, (double Kept, double Burst, double Double) limit)
+    private static LimbLoad? LoadOf(Passage passage, string limb, List<Stroke> strokes, Bpm tempo,
+        (double Kept, double Burst, double Double) limit)
     {
-        if (strokes.Count < 2) return strokes.Count == 0 ? null : new(limb, 1, 0, null, double.PositiveInfinity, limit.Kept, limit.Burst, limit.Double, Count(passage, strokes[0]));
+        if (strokes.Count < 2) return strokes.Count == 0 ? null
+            : new(limb, 1, 0, null, double.PositiveInfinity, limit.Kept, limit.Burst, limit.Double, Count(passage, strokes[0]));
         var at = strokes.Select(s => tempo.SecondsOf(s.At)).ToList();
-        (double Speed, Stroke Where) Fastest(int window) => Enumerable.Range(0, at.Count - window).Select(i => (window / (at[i + window] - at[i]), strokes[i])).MaxBy(x => x.Item1);
+        (double Speed, Stroke Where) Fastest(int window) =>
+            Enumerable.Range(0, at.Count - window).Select(i => (window / (at[i + window] - at[i]), strokes[i])).MaxBy(x => x.Item1);
         var (peak, where) = Fastest(Math.Min(3, at.Count - 1));
-        return new(limb, strokes.Count, peak, at.Count >= 10 ? Fastest(9).Speed : null, at.Zip(at.Skip(1), (a, b) => b - a).Min(), limit.Kept, limit.Burst, limit.Double, Count(passage, where));
+        return new(limb, strokes.Count, peak, at.Count >= 10 ? Fastest(9).Speed : null, at.Zip(at.Skip(1), (a, b) => b - a).Min(),
+            limit.Kept, limit.Burst, limit.Double, Count(passage, where));
     }
 
     private static string Count(Passage passage, Stroke stroke)
@@ -64,12 +74,16 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
         // The left foot takes every other stroke of a run; it cannot hold the hat then.
         var taken = new List<Stroke>();
         for (var i = 1; i < kicks.Count; i++)
-            if (settings.Tempo.SecondsOf(kicks[i].At - kicks[i - 1].At) < 1 / settings.Limits.Foot && !taken.Contains(kicks[i - 1])) taken.Add(kicks[i]);
-        return [.. passage.Strokes.Where(s => s.Voice == Voice.HatFoot && taken.Any(t => Math.Abs(settings.Tempo.SecondsOf(t.At) - settings.Tempo.SecondsOf(s.At)) < 1 / settings.Limits.Foot))
-            .Select(s => string.Create(CultureInfo.InvariantCulture, $"the hat foot on {Count(passage, s)} while the left foot helps with the kick"))];
+            if (settings.Tempo.SecondsOf(kicks[i].At - kicks[i - 1].At) < 1 / settings.Limits.Foot
+                && !taken.Contains(kicks[i - 1])) taken.Add(kicks[i]);
+        return [.. passage.Strokes.Where(s => s.Voice == Voice.HatFoot
+            && taken.Any(t => Math.Abs(settings.Tempo.SecondsOf(t.At) - settings.Tempo.SecondsOf(s.At)) < 1 / settings.Limits.Foot))
+            .Select(s => string.Create(CultureInfo.InvariantCulture,
+                $"the hat foot on {Count(passage, s)} while the left foot helps with the kick"))];
     }
 
-    /// <summary>Of each run that is too fast for one foot every second kick stays, or every fourth, so that it stays even; those that fall on most beats.</summary>
+    /// <summary>Of each run that is too fast for one foot every second kick stays, or every fourth, so that it stays even; those that fall
+    /// on most beats.</summary>
     private static Passage SinglePedalOf(Passage passage, StickingSettings settings)
     {
         var least = 1 / settings.Limits.Foot;
@@ -90,7 +104,8 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
             for (var step = 1; ; step *= 2)
             {
                 var even = Enumerable.Range(0, Math.Min(step, run.Count)).Select(phase => run.Where((_, i) => i % step == phase).ToList())
-                    .Where(left => left.Zip(left.Skip(1), Seconds).All(gap => gap >= least)).OrderByDescending(left => left.Count(OnBeat)).FirstOrDefault();
+                    .Where(left => left.Zip(left.Skip(1), Seconds).All(gap => gap >= least)).OrderByDescending(left => left.Count(OnBeat))
+                        .FirstOrDefault();
                 if (even is not null) return even;
             }
         }
@@ -104,5 +119,6 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
 
     /// <summary>What to leave out first: optional strokes, then unsure ones, then ghosts.</summary>
     private static List<Stroke> DropOf(Passage passage) =>
-        [.. passage.Strokes.Where(s => s.Optional || s.Unsure || s.Dynamic == Dynamic.Ghost).OrderBy(s => s.Optional ? 0 : s.Unsure ? 1 : 2).ThenBy(s => s.At)];
+        [.. passage.Strokes.Where(s => s.Optional || s.Unsure || s.Dynamic == Dynamic.Ghost).OrderBy(s => s.Optional ? 0 : s.Unsure ? 1 : 2)
+            .ThenBy(s => s.At)];
 }

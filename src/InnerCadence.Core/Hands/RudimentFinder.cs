@@ -9,25 +9,41 @@ namespace InnerCadence.Core.Hands;
 /// <param name="PlaceTicks">How long one place of its grid lasts here.</param>
 /// <param name="Rounds">How often it comes round.</param>
 /// <param name="Voices">The drums it is laid over, in the order in which they come.</param>
-public sealed record FoundRudiment(Rudiment Rudiment, bool LeftLead, Tick Start, Tick End, int PlaceTicks, int Rounds, IReadOnlyList<Voice> Voices)
+public sealed record FoundRudiment(Rudiment Rudiment, bool LeftLead, Tick Start, Tick End, int PlaceTicks, int Rounds,
+    IReadOnlyList<Voice> Voices)
 {
-    public string Rate => Tick.PerQuarter % PlaceTicks == 0 ? (Tick.PerQuarter / PlaceTicks) switch { 1 => "quarters", 2 => "8ths", 3 => "triplet 8ths", 4 => "16ths", 6 => "triplet 16ths", 8 => "32nds", var n => $"{n} to the quarter" } : CountNames.Length(new(PlaceTicks)) + " each";
+    public string Rate => Tick.PerQuarter % PlaceTicks == 0
+        ? (Tick.PerQuarter / PlaceTicks) switch
+        {
+            1 => "quarters",
+            2 => "8ths",
+            3 => "triplet 8ths",
+            4 => "16ths",
+            6 => "triplet 16ths",
+            8 => "32nds",
+            var n => $"{n} to the quarter"
+        } : CountNames.Length(new(PlaceTicks)) + " each";
 
-    public string Words => $"{Rudiment.Name}{(Rounds == 1 ? "" : Rudiment.Strokes.Length == 1 ? $", {CountNames.Number(Rounds)} of them" : $", {CountNames.Number(Rounds)} rounds")}, {Rate}{(LeftLead ? ", led by the left" : "")}, on {string.Join(", ", Voices.Select(v => v.Name))}";
+    public string Words =>
+        $"{Rudiment.Name}{(Rounds == 1 ? "" : Rudiment.Strokes.Length == 1 ? $", {CountNames.Number(Rounds)} of them" : $", {CountNames.Number(Rounds)} rounds")}, {Rate}{(LeftLead ? ", led by the left" : "")}, on {string.Join(", ", Voices.Select(v => v.Name))}";
 }
 
-/// <summary>Names every maximal stretch that is a rudiment, at any rate, over any drums, led by either hand (hands.md, "Rudiments").</summary>
+/// <summary>Names every maximal stretch that is a rudiment, at any rate, over any drums, led by either hand (hands.md,
+/// "Rudiments").</summary>
 public static class RudimentFinder
 {
     private readonly record struct Event(int At, Side? Side, bool IsFoot, Ornaments Ornaments, Voice Voice);
 
-    /// <summary>Strokes whose hand is not known end a stretch; accents are not asked for. Stretches that lie inside longer ones are left out.</summary>
+    /// <summary>Strokes whose hand is not known end a stretch; accents are not asked for. Stretches that lie inside longer ones are left
+    /// out.</summary>
     public static IReadOnlyList<FoundRudiment> In(Passage passage)
     {
         passage = passage.Played();
         const Ornaments Graces = Ornaments.Flam | Ornaments.Drag;
-        var hands = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => new Event(s.At.Value, s.Side, false, s.Ornaments & Graces, s.Voice)).ToList();
-        var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => new Event(s.At.Value, null, true, Ornaments.None, s.Voice));
+        var hands = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand)
+            .Select(s => new Event(s.At.Value, s.Side, false, s.Ornaments & Graces, s.Voice)).ToList();
+        var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick)
+            .Select(s => new Event(s.At.Value, null, true, Ornaments.None, s.Voice));
         var all = hands.Concat(kicks).OrderBy(e => e.At).ToList();
         var found = new List<FoundRudiment>();
         foreach (var rudiment in Rudiment.All)
@@ -39,7 +55,8 @@ public static class RudimentFinder
         return [.. Longest(found).OrderBy(f => f.Start).ThenBy(f => f.Rudiment.Name, StringComparer.Ordinal)];
     }
 
-    /// <summary>What begins at a later round of a stretch lies inside it and is not looked at, so that a long roll takes as long as it is.</summary>
+    /// <summary>What begins at a later round of a stretch lies inside it and is not looked at, so that a long roll takes as long as it
+    /// is.</summary>
     private static IEnumerable<FoundRudiment> Stretches(List<Event> line, Rudiment form, Rudiment named)
     {
         var (rounds, inside) = (form.Strokes.Length * (form.Turns ? 2 : 1), new bool[line.Count]);
@@ -51,11 +68,13 @@ public static class RudimentFinder
         }
     }
 
-    /// <summary>Those that lie in no longer one. Of equal stretches the one that needs fewer rounds says more, then the catalogue's own lead.</summary>
+    /// <summary>Those that lie in no longer one. Of equal stretches the one that needs fewer rounds says more, then the catalogue's own
+    /// lead.</summary>
     private static IEnumerable<FoundRudiment> Longest(List<FoundRudiment> found)
     {
         var end = -1;
-        foreach (var equal in found.GroupBy(f => (Start: f.Start.Value, End: f.End.Value)).OrderBy(g => g.Key.Start).ThenByDescending(g => g.Key.End))
+        foreach (var equal in found.GroupBy(f => (Start: f.Start.Value, End: f.End.Value)).OrderBy(g => g.Key.Start)
+            .ThenByDescending(g => g.Key.End))
         {
             if (equal.Key.End <= end) continue;
             end = equal.Key.End;
@@ -92,7 +111,8 @@ public static class RudimentFinder
         // One round of something as small as a flam, or two strokes in turn, is no rudiment.
         if (rounds == 0 || rounds * count < 4) return null;
         var last = i - 1;
-        return (new(named, !ReferenceEquals(form, named), new(line[start].At), new(line[last].At + 1), place, rounds, [.. line.GetRange(start, i - start).Select(e => e.Voice).Distinct()]), i);
+        return (new(named, !ReferenceEquals(form, named), new(line[start].At), new(line[last].At + 1), place, rounds,
+            [.. line.GetRange(start, i - start).Select(e => e.Voice).Distinct()]), i);
     }
 
     private static bool Fits(List<Event> line, int from, Rudiment form, int origin, int place)

@@ -13,7 +13,11 @@ public sealed record StickingOption(ImmutableArray<Side> Hands, string Letters, 
     public Passage In(Passage passage)
     {
         var next = 0;
-        return passage with { Strokes = [.. passage.Strokes.Select(s => s.Voice.Limbs != LimbClass.Hand || s.Echo || next >= Hands.Length ? s : s with { Side = Hands[next++], SideUnsure = false })] };
+        return passage with
+        {
+            Strokes = [.. passage.Strokes.Select(s => s.Voice.Limbs != LimbClass.Hand || s.Echo || next >= Hands.Length
+            ? s : s with { Side = Hands[next++], SideUnsure = false })]
+        };
     }
 }
 

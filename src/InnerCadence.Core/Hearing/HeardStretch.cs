@@ -9,13 +9,15 @@ namespace InnerCadence.Core.Hearing;
 public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCycle Meters)
 {
     /// <summary>
-    /// Where bars are marked the tempo is that of the place, and a start within half a quarter of a bar line is that bar line; a bar that is known has the meter of the form.
+    /// Where bars are marked the tempo is that of the place, and a start within half a quarter of a bar line is that bar line; a bar that
+    /// is known has the meter of the form.
     /// Else the recording's own tempo and meters hold.
     /// </summary>
     /// <param name="start">Nothing for the start of the bar, else of the first.</param>
     /// <param name="bar">Of the recording, from 1.</param>
     /// <returns>Nothing where neither start nor tempo is known, and which of them is missing.</returns>
-    public static (HeardStretch? Stretch, bool NoStart) Of(TempoMap? map, BarGrid grid, Bpm? tempo, MeterCycle meters, ClockTime? start, int? bar, int bars)
+    public static (HeardStretch? Stretch, bool NoStart) Of(TempoMap? map, BarGrid grid, Bpm? tempo, MeterCycle meters, ClockTime? start,
+        int? bar, int bars)
     {
         var at = start ?? (bar is >= 1 and var b ? map?.ClockOf(b) : null) ?? map?.ClockOf(1);
         if (at is not { } from) return (null, true);

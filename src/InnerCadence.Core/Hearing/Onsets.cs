@@ -18,12 +18,14 @@ public sealed record Onset(double At, SoundBand Band, double Strength, Family Fa
 /// <param name="Weight">All of them together are 1.</param>
 public sealed record SoundTempo(double Bpm, double Weight);
 
-/// <summary>Finds onsets in a sound as its samples go by (time.md, "Sound"): spectral flux in three bands, a threshold that follows it, its peaks.</summary>
+/// <summary>Finds onsets in a sound as its samples go by (time.md, "Sound"): spectral flux in three bands, a threshold that follows it, its
+/// peaks.</summary>
 /// <remarks>Memory grows by a hundred bytes a frame of five milliseconds, whatever the rate.</remarks>
 public sealed class Onsets
 {
     private const double Hop = 0.005, Window = 0.023;
-    /// <summary>Upper edges of the parts of the spectrum in Hz: three bands of flux, the middle and the high one in two parts each to tell families apart.</summary>
+    /// <summary>Upper edges of the parts of the spectrum in Hz: three bands of flux, the middle and the high one in two parts each to tell
+    /// families apart.</summary>
     private static readonly double[] Edges = [150, 450, 4000, 8000, double.MaxValue];
     private static readonly SoundBand[] BandOf = [SoundBand.Low, SoundBand.Middle, SoundBand.Middle, SoundBand.High, SoundBand.High];
     private const double Lowest = 20, Compression = 100;
@@ -46,7 +48,8 @@ public sealed class Onsets
         while (size < rate * Window * 0.8) size *= 2;
         hop = (int)Math.Round(rate * Hop);
         window = MathNet.Numerics.Window.HannPeriodic(size);
-        partOf = [.. Enumerable.Range(0, size / 2 + 1).Select(bin => (double)bin * rate / size is var hz && hz < Lowest ? -1 : Array.FindIndex(Edges, edge => hz < edge))];
+        partOf = [.. Enumerable.Range(0, size / 2 + 1).Select(bin => (double)bin * rate / size is var hz && hz < Lowest ? -1
+            : Array.FindIndex(Edges, edge => hz < edge))];
         (buffer, before, spectrum) = (new float[size], new float[size / 2 + 1], new Complex32[size]);
     }
 
@@ -117,8 +120,10 @@ public sealed class Onsets
             if (curve[n] < near * OverMedian) continue;
             var rise = RiseAt(n);
             var own = Enumerable.Range(0, rise.Length).Where(part => BandOf[part] == band).Sum(part => rise[part]);
-            var was = Enumerable.Range(0, rise.Length).Where(part => BandOf[part] == band).Sum(part => (double)power[Math.Max(0, n - 4)][part]);
-            if (own < was * LeastAttack || own < LeastOfLoudest[(int)band] * loudest || own < LeastOfMoment[(int)band] * rise.Sum()) continue;
+            var was = Enumerable.Range(0, rise.Length).Where(part => BandOf[part] == band)
+                .Sum(part => (double)power[Math.Max(0, n - 4)][part]);
+            if (own < was * LeastAttack || own < LeastOfLoudest[(int)band] * loudest
+                || own < LeastOfMoment[(int)band] * rise.Sum()) continue;
             last = n;
             var (family, confidence) = FamilyOf(band, n, rise);
             yield return new(TimeOf(curve, n), band, Math.Min(1, curve[n] / strongest), family, confidence);
@@ -145,7 +150,8 @@ public sealed class Onsets
 
     private const double KickOver = 0.02;
 
-    /// <summary>What strokes of each family leave in the parts of the spectrum; the borders lie between sounds whose family is known.</summary>
+    /// <summary>What strokes of each family leave in the parts of the spectrum; the borders lie between sounds whose family is
+    /// known.</summary>
     private (Family, double) FamilyOf(SoundBand band, int n, double[] rise)
     {
         // What a kick has over its own band is no body of another drum.
@@ -174,7 +180,8 @@ public sealed class Onsets
         return start <= 0 ? 0 : Enumerable.Range(n + 10, 23).Min(from => High(from, 8).DefaultIfEmpty(0).Average()) / start;
     }
 
-    private IEnumerable<double> High(int from, int frames) => Enumerable.Range(from, frames).Where(n => n < power.Count).Select(n => (double)power[n][3] + power[n][4]);
+    private IEnumerable<double> High(int from, int frames) => Enumerable.Range(from, frames).Where(n => n < power.Count)
+        .Select(n => (double)power[n][3] + power[n][4]);
 
     private static double Share(double of, double other) => of + other <= 0 ? 0 : of / (of + other);
 
@@ -185,7 +192,8 @@ public sealed class Onsets
     private const double Slowest = 40, Fastest = 240, Middling = 110, OctavesWide = 0.9;
     private const int MostTempos = 4;
 
-    /// <summary>Autocorrelation of the flux of all bands: the clearest tempo, its half and its double, and what else is clear; the surest first.</summary>
+    /// <summary>Autocorrelation of the flux of all bands: the clearest tempo, its half and its double, and what else is clear; the surest
+    /// first.</summary>
     public IReadOnlyList<SoundTempo> Tempos()
     {
         var (shortest, longest) = ((int)Math.Ceiling(60 / Fastest * rate / hop), (int)(60 / Slowest * rate / hop));

@@ -26,12 +26,13 @@ public static class Transcript
         foreach (var of in here.Select(o => (Onset: o, Voice: VoiceOf(o, here))).Where(o => o.Voice is not null).GroupBy(o => o.Voice!))
         {
             List<Onset> own = [.. of.Select(o => o.Onset)];
-            strokes.AddRange(Quantise.Place([.. own.Select(o => o.At - from)], beat, perBeat).Where(p => p.At < length).Select(p => new Stroke(p.At, of.Key)
-            {
-                Unsure = p.Weak || own[p.Onset].Confidence < Sure,
-                Openness = of.Key == Voice.Hat ? Openness.Closed : null,
-                Dynamic = of.Key == Voice.Snare && own[p.Onset].Strength < strongest * Ghost ? Dynamic.Ghost : Dynamic.Normal,
-            }));
+            strokes.AddRange(Quantise.Place([.. own.Select(o => o.At - from)], beat, perBeat).Where(p => p.At < length)
+                .Select(p => new Stroke(p.At, of.Key)
+                {
+                    Unsure = p.Weak || own[p.Onset].Confidence < Sure,
+                    Openness = of.Key == Voice.Hat ? Openness.Closed : null,
+                    Dynamic = of.Key == Voice.Snare && own[p.Onset].Strength < strongest * Ghost ? Dynamic.Ghost : Dynamic.Normal,
+                }));
         }
         return new(meters, bars, Passage.InOrder(strokes)) { Tempo = tempo };
     }
@@ -39,7 +40,8 @@ public static class Transcript
     /// <summary>Nothing where another band says it better.</summary>
     private static Voice? VoiceOf(Onset onset, IReadOnlyList<Onset> all)
     {
-        bool With(SoundBand band, Family family) => all.Any(o => o.Band == band && o.Family == family && Math.Abs(o.At - onset.At) < Together);
+        bool With(SoundBand band, Family family) => all.Any(o => o.Band == band && o.Family == family
+            && Math.Abs(o.At - onset.At) < Together);
         return (onset.Band, onset.Family) switch
         {
             (SoundBand.Low, Family.Kick) => Voice.Kick,

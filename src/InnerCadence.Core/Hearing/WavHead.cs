@@ -23,7 +23,8 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
     {
         if (length == 0) return (null, "The file is empty.");
         if (start.Length < 12 || !start[..4].SequenceEqual("RIFF"u8) || !start[8..12].SequenceEqual("WAVE"u8))
-            return (null, start.Length >= 4 && start[..4].SequenceEqual("RF64"u8) ? "WAV files beyond 4 GB are not read: split the file." : "This is no WAV file, whatever its name says.");
+            return (null, start.Length >= 4 && start[..4].SequenceEqual("RF64"u8) ? "WAV files beyond 4 GB are not read: split the file."
+                : "This is no WAV file, whatever its name says.");
         WavHead? format = null;
         for (long at = 12; at + 8 <= start.Length;)
         {
@@ -32,7 +33,8 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
             if (chunk[..4].SequenceEqual("fmt "u8))
             {
                 if (size < 16 || at + 8 + size > start.Length) return (null, "The WAV file’s head is broken.");
-                if (ReadFormat(start.Slice((int)at + 8, (int)size)) is not { } read) return (null, "The WAV file holds a kind of sound that is not read: 8 to 32 bits or float, 8 to 192 kHz, 1 to 8 channels are.");
+                if (ReadFormat(start.Slice((int)at + 8, (int)size)) is not { } read) return (null,
+                    "The WAV file holds a kind of sound that is not read: 8 to 32 bits or float, 8 to 192 kHz, 1 to 8 channels are.");
                 format = read;
             }
             else if (chunk[..4].SequenceEqual("data"u8))
@@ -41,7 +43,8 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
                 var left = length - at - 8;
                 // Programs that write as they record leave the size open.
                 if (size is 0 or uint.MaxValue) size = left;
-                if (size > left) return (null, $"The WAV file is cut off: it says it has {size:#,0} bytes of sound and ends after {left:#,0}.");
+                if (size > left) return (null,
+                    $"The WAV file is cut off: it says it has {size:#,0} bytes of sound and ends after {left:#,0}.");
                 size -= size % format.FrameBytes;
                 return size == 0 ? (null, "The WAV file holds no sound.") : (format with { DataStart = at + 8, DataBytes = size }, null);
             }
@@ -55,8 +58,10 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
         var kind = BinaryPrimitives.ReadUInt16LittleEndian(fmt);
         // The extensible form says the kind in the first two bytes of its last field.
         if (kind == 0xFFFE && fmt.Length >= 26) kind = BinaryPrimitives.ReadUInt16LittleEndian(fmt[24..]);
-        var (channels, rate, bits) = (BinaryPrimitives.ReadUInt16LittleEndian(fmt[2..]), BinaryPrimitives.ReadUInt32LittleEndian(fmt[4..]), BinaryPrimitives.ReadUInt16LittleEndian(fmt[14..]));
-        var good = channels is >= 1 and <= 8 && rate is >= 8000 and <= 192_000 && (kind == 1 ? bits is 8 or 16 or 24 or 32 : kind == 3 && bits is 32 or 64);
+        var (channels, rate, bits) = (BinaryPrimitives.ReadUInt16LittleEndian(fmt[2..]), BinaryPrimitives.ReadUInt32LittleEndian(fmt[4..]),
+            BinaryPrimitives.ReadUInt16LittleEndian(fmt[14..]));
+        var good = channels is >= 1 and <= 8 && rate is >= 8000 and <= 192_000
+            && (kind == 1 ? bits is 8 or 16 or 24 or 32 : kind == 3 && bits is 32 or 64);
         return good ? new(channels, (int)rate, bits, kind == 3, 0, 0) : null;
     }
 

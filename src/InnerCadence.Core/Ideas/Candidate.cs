@@ -7,7 +7,13 @@ public enum Verdict { Exact, Variant, NearMiss }
 public static class VerdictWords
 {
     /// <summary>From the word by which it is kept.</summary>
-    public static Verdict Read(string word) => word switch { "exact" => Verdict.Exact, "variant" => Verdict.Variant, _ => Verdict.NearMiss };
+    public static Verdict Read(string word) => word switch
+    {
+        "exact" => Verdict.Exact,
+        "variant" => Verdict.Variant,
+        _ =>
+        Verdict.NearMiss
+    };
 
     /// <summary>How many are played otherwise than written.</summary>
     public static int Varied(IEnumerable<Verdict> all) => all.Count(verdict => verdict != Verdict.Exact);
@@ -35,7 +41,8 @@ internal sealed record Candidate(Pattern Pattern, Factor Factor, int Start, Pair
     public required IReadOnlyList<int> ContourBreaks { get; init; }
     public required bool HandsNotKnown { get; init; }
 
-    /// <summary>What counts when windows share strokes: cost, and 2 more where the start is elsewhere in the pulse (ideas.md, "Overlaps").</summary>
+    /// <summary>What counts when windows share strokes: cost, and 2 more where the start is elsewhere in the pulse (ideas.md,
+    /// "Overlaps").</summary>
     public int Rank => Cost + (ElsewhereInPulse ? 2 : 0);
 
     /// <summary>Strokes left out or added are edits, not transforms.</summary>

@@ -27,8 +27,10 @@ internal sealed class Explanation
         var explanation = new Explanation(found, field);
         explanation.Tell();
         return new(
-            explanation.writtenStart, explanation.writtenStart + new Tick(found.Factor.ScaleUp(found.Pattern.Span)), found.Factor, found.Verdict, found.Cost,
-            found.Taken.Count(i => field.Strokes[i].Unsure), explanation.Transforms, [.. explanation.edits.DistinctBy(e => (e.Kind, e.Text))],
+            explanation.writtenStart, explanation.writtenStart + new Tick(found.Factor.ScaleUp(found.Pattern.Span)), found.Factor,
+                found.Verdict, found.Cost,
+            found.Taken.Count(i => field.Strokes[i].Unsure), explanation.Transforms,
+                [.. explanation.edits.DistinctBy(e => (e.Kind, e.Text))],
             explanation.Summary());
     }
 
@@ -56,7 +58,8 @@ internal sealed class Explanation
         {
             if (found.Pairing.Partners.Contains(q)) continue;
             var stroke = field.Strokes[found.IndexOf(q)];
-            edits.Add(new("extra", null, stroke.At, stroke.Voice, Unsure(stroke, $"one {stroke.Voice.Name} stroke more, on {Spoken(stroke.At)}")));
+            edits.Add(new("extra", null, stroke.At, stroke.Voice,
+                Unsure(stroke, $"one {stroke.Voice.Name} stroke more, on {Spoken(stroke.At)}")));
         }
         if (found.LevelsDiffer is not { } levels) return;
         var last = Array.FindLastIndex(found.Pairing.Partners, q => q >= 0);
@@ -121,7 +124,8 @@ internal sealed class Explanation
         if (found.HandsNotKnown) parts.Add("hands not known");
         var texts = edits.Where(e => e.Kind != "not-heard").Select(e => e.Text).Distinct().ToList();
         parts.AddRange(texts.Take(3));
-        if (texts.Count > 3) parts.Add($"and {CountNames.Number(texts.Count - 3)} more {(texts.Count == 4 ? "difference" : "differences")}");
+        if (texts.Count > 3) parts.Add(
+            $"and {CountNames.Number(texts.Count - 3)} more {(texts.Count == 4 ? "difference" : "differences")}");
         return parts.Count == 0 ? "no difference" : string.Join("; ", parts);
     }
 
@@ -168,9 +172,11 @@ internal sealed class Explanation
 
     private static string Hand(Stroke stroke) => (stroke.Side == Side.Right ? "right " : "left ") + (stroke.Voice.IsFoot ? "foot" : "hand");
 
-    private static string Loudness(Stroke stroke) => stroke.Dynamic switch { Dynamic.Ghost => "ghosted", Dynamic.Accent => "accented", _ => "plain" };
+    private static string Loudness(Stroke stroke) =>
+        stroke.Dynamic switch { Dynamic.Ghost => "ghosted", Dynamic.Accent => "accented", _ => "plain" };
 
     private static string Word(Openness? openness) => (openness ?? Openness.Closed).ToString().ToLowerInvariant();
 
-    private static string Ornament(Stroke stroke) => stroke.Ornaments == Ornaments.None ? "plain" : "with " + stroke.Ornaments.ToString().ToLowerInvariant();
+    private static string Ornament(Stroke stroke) => stroke.Ornaments == Ornaments.None ? "plain" : "with " + stroke.Ornaments.ToString()
+        .ToLowerInvariant();
 }

@@ -3,13 +3,15 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;
 
-/// <summary>The strokes of a passage that an idea can see, in the order in which they sound; a looped passage runs on over its repetitions.</summary>
+/// <summary>The strokes of a passage that an idea can see, in the order in which they sound; a looped passage runs on over its
+/// repetitions.</summary>
 internal sealed class Field
 {
     private Field(Passage passage, Stroke[] strokes, int[] at, int loopStrokes, bool[]? inScope)
     {
         (Passage, Strokes, At, LoopStrokes, this.inScope) = (passage, strokes, at, loopStrokes, inScope);
-        var (ticks, firsts, masks, seen) = (new List<int>(at.Length), new List<int>(at.Length + 1), new List<int>(at.Length), new List<bool>(at.Length));
+        var (ticks, firsts, masks, seen) = (new List<int>(at.Length), new List<int>(at.Length + 1), new List<int>(at.Length),
+            new List<bool>(at.Length));
         for (var i = 0; i < at.Length; i++)
         {
             if (ticks.Count == 0 || ticks[^1] != at[i])
@@ -57,7 +59,8 @@ internal sealed class Field
         var written = new List<(Stroke Stroke, int At)>(passage.Strokes.Length);
         foreach (var stroke in passage.Strokes)
         {
-            if (!(inScope[stroke.Voice.Order] || (rules.Ending == EndingRule.CrashToo && stroke.Voice.Family == Family.Crash)) || !rules.Sees(stroke)) continue;
+            if (!(inScope[stroke.Voice.Order] || (rules.Ending == EndingRule.CrashToo && stroke.Voice.Family == Family.Crash))
+                || !rules.Sees(stroke)) continue;
             written.Add((stroke, (rules.Swing == SwingRule.AsSounding ? Swing.Sounding(stroke.At, passage) : stroke.At).Value));
         }
         if (rules.Swing == SwingRule.AsSounding && passage.Feel.Swing)
@@ -70,14 +73,22 @@ internal sealed class Field
             var (stroke, tick) = written[i % written.Count];
             (strokes[i], at[i]) = (stroke, tick + i / written.Count * passage.Length.Value);
         }
-        var seen = rules.Ending == EndingRule.CrashToo && written.Any(w => !inScope[w.Stroke.Voice.Order]) ? Array.ConvertAll(strokes, s => inScope[s.Voice.Order]) : null;
+        var seen = rules.Ending == EndingRule.CrashToo && written.Any(w => !inScope[w.Stroke.Voice.Order])
+            ? Array.ConvertAll(strokes, s => inScope[s.Voice.Order]) : null;
         return new(passage, strokes, at, written.Count, seen) { SeesAll = seen is null && rules.Bed.IsEmpty };
     }
 
     /// <summary>One bit a family, and one each for hands and feet.</summary>
-    public static int BitsOf(Voice voice) => 1 << (int)voice.Family | (voice.Limbs switch { LimbClass.Hand => HandBit, LimbClass.Foot => FootBit, _ => 0 });
+    public static int BitsOf(Voice voice) => 1 << (int)voice.Family | (voice.Limbs switch
+    {
+        LimbClass.Hand => HandBit,
+        LimbClass.Foot =>
+        FootBit,
+        _ => 0
+    });
 
-    public const int HandBit = 1 << 10, FootBit = 1 << 11, KickBit = 1 << (int)Family.Kick, CrashBit = 1 << (int)Family.Crash, AnyBit = (1 << 12) - 1;
+    public const int HandBit = 1 << 10, FootBit = 1 << 11, KickBit = 1 << (int)Family.Kick, CrashBit = 1 << (int)Family.Crash,
+        AnyBit = (1 << 12) - 1;
 
     /// <summary>First moment at or after a tick.</summary>
     public int MomentAt(int tick)

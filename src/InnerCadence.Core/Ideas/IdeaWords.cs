@@ -47,7 +47,8 @@ public static class IdeaWords
         };
         if (rules.Rate == RateRule.Proportional) parts.Add("proportional rate");
         if (rules.Ghosts == GhostRule.Ignore) parts.Add("ghosts ignored");
-        foreach (var (name, rule) in ((string, Likeness.FacetRule)[])[("sticking", rules.Facets.Sticking), ("dynamics", rules.Facets.Dynamics), ("openness", rules.Facets.Openness), ("ornaments", rules.Facets.Ornaments)])
+        foreach (var (name, rule) in ((string, Likeness.FacetRule)[])[("sticking", rules.Facets.Sticking),
+            ("dynamics", rules.Facets.Dynamics), ("openness", rules.Facets.Openness), ("ornaments", rules.Facets.Ornaments)])
             if (rule != Likeness.FacetRule.May) parts.Add(rule == Likeness.FacetRule.Must ? $"{name} must agree" : $"{name} not looked at");
         if (rules.Transforms.Length > 0) parts.Add("also " + string.Join(", ", rules.Transforms.Select(t => t.Word())));
         if (rules.Elision > 0) parts.Add($"first {rules.Elision} may be left out");

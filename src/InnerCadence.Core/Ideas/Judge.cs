@@ -14,11 +14,13 @@ internal sealed class Judge(Rules rules)
     {
         var notHeard = NotHeard(field, pattern, factor, start);
         var laid = new Laying(field, pattern, factor, start, first, notHeard);
-        int[]? indices = field.SeesAll ? null : [.. Enumerable.Range(first, end - first).Where(i => Sees(field, pattern, factor, start, i))];
+        int[]? indices = field.SeesAll ? null : [.. Enumerable.Range(first, end - first)
+            .Where(i => Sees(field, pattern, factor, start, i))];
         var window = new Laid[indices?.Length ?? end - first];
         for (var i = 0; i < window.Length; i++) window[i] = laid.At(indices?[i] ?? first + i);
 
-        var plain = Lay(laid, pattern.Strokes, window, pattern.Optional) is { } pairing ? Weigh(laid, window, indices, pairing, pattern.Optional, pattern.Required, -1) : null;
+        var plain = Lay(laid, pattern.Strokes, window, pattern.Optional) is { } pairing
+            ? Weigh(laid, window, indices, pairing, pattern.Optional, pattern.Required, -1) : null;
         if (rules.Ending == EndingRule.AsWritten) return plain;
         return Endings(laid, window, indices ?? [.. Enumerable.Range(first, end - first)], end).Append(plain).OfType<Candidate>()
             .OrderBy(c => c.Verdict).ThenBy(c => c.Cost).ThenBy(c => c.Edits).ThenBy(c => c == plain ? 0 : 1).FirstOrDefault();
@@ -27,7 +29,8 @@ internal sealed class Judge(Rules rules)
     private Pairing? Lay(Laying laid, Laid[] strokes, Laid[] window, bool[] optional)
     {
         var free = laid.NotHeard.Contains(true) ? [.. optional.Zip(laid.NotHeard, (may, unheard) => may || unheard)] : optional;
-        return Pairing.Cheapest(strokes, window, free, rules.Facets, laid.Pattern.Transform == Transform.Substituted, Limit(laid.Pattern.Required), rules.Elision);
+        return Pairing.Cheapest(strokes, window, free, rules.Facets, laid.Pattern.Transform == Transform.Substituted,
+            Limit(laid.Pattern.Required), rules.Elision);
     }
 
     /// <summary>In the scope, and in a bed only where the idea has a stroke of the same voice.</summary>
@@ -35,20 +38,24 @@ internal sealed class Judge(Rules rules)
     {
         if (!field.InScope(index)) return false;
         var voice = field.Strokes[index].Voice;
-        return !rules.Bed.Contains(voice) || pattern.Strokes.Any(s => s.Stroke.Voice == voice && s.At == factor.Unscale(field.At[index] - start));
+        return !rules.Bed.Contains(voice) || pattern.Strokes.Any(s => s.Stroke.Voice == voice
+            && s.At == factor.Unscale(field.At[index] - start));
     }
 
     /// <summary>
-    /// The last required stroke on each crash that sounds at its moment; of several there the hand's. A kick under the crash may be there or not, whether the
+    /// The last required stroke on each crash that sounds at its moment; of several there the hand's. A kick under the crash may be there
+    /// or not, whether the
     /// idea has one or not (ideas.md, "ending").
     /// </summary>
     private IEnumerable<Candidate> Endings(Laying laid, Laid[] window, int[] indices, int end)
     {
         var (field, pattern) = (laid.Field, laid.Pattern);
         if (laid.Factor.Scale(pattern.Ending) is not { } offset) yield break;
-        var crashes = Enumerable.Range(laid.First, end - laid.First).Where(i => field.At[i] == laid.Start + offset && field.Strokes[i].Voice.Family == Family.Crash).ToList();
+        var crashes = Enumerable.Range(laid.First, end - laid.First)
+            .Where(i => field.At[i] == laid.Start + offset && field.Strokes[i].Voice.Family == Family.Crash).ToList();
         if (crashes.Count == 0) yield break;
-        var last = Enumerable.Range(0, pattern.Strokes.Length).Where(p => !pattern.Optional[p] && pattern.Strokes[p].At == pattern.Ending).ToList();
+        var last = Enumerable.Range(0, pattern.Strokes.Length).Where(p => !pattern.Optional[p] && pattern.Strokes[p].At == pattern.Ending)
+            .ToList();
         var ofTheHand = last.Where(p => pattern.Strokes[p].Stroke.Voice.Limbs == LimbClass.Hand).ToList();
         var kicks = last.Where(p => pattern.Strokes[p].Stroke.Voice == Voice.Kick).ToList();
         foreach (var target in ofTheHand.Count > 0 ? ofTheHand : last)
@@ -58,11 +65,14 @@ internal sealed class Judge(Rules rules)
             foreach (var kick in others) optional[kick] = true;
             foreach (var crash in crashes)
             {
-                int[] kept = [.. indices.Where(i => i != crash && (others.Count > 0 || field.At[i] != laid.Start + offset || field.Strokes[i].Voice != Voice.Kick))];
+                int[] kept = [.. indices.Where(i => i != crash
+                    && (others.Count > 0 || field.At[i] != laid.Start + offset || field.Strokes[i].Voice != Voice.Kick))];
                 var without = laid.Without(target);
-                if (Lay(without, [.. pattern.Strokes[..target], .. pattern.Strokes[(target + 1)..]], [.. kept.Select(laid.At)], [.. optional[..target], .. optional[(target + 1)..]]) is not { } pairing) continue;
+                if (Lay(without, [.. pattern.Strokes[..target], .. pattern.Strokes[(target + 1)..]], [.. kept.Select(laid.At)],
+                    [.. optional[..target], .. optional[(target + 1)..]]) is not { } pairing) continue;
                 int[] all = [.. kept, crash];
-                if (Weigh(laid, [.. all.Select(laid.At)], all, pairing.With(target, kept.Length, Difference.OnCrash), optional, pattern.Required - others.Count, target) is { } candidate) yield return candidate;
+                if (Weigh(laid, [.. all.Select(laid.At)], all, pairing.With(target, kept.Length, Difference.OnCrash), optional,
+                    pattern.Required - others.Count, target) is { } candidate) yield return candidate;
             }
         }
     }
@@ -105,7 +115,8 @@ internal sealed class Judge(Rules rules)
             allowedDifference |= difference.Edits > difference.Required;
             if (difference.Voicing == VoicingDifference.Substituted) substituted++;
             if (difference.Moved) moved++;
-            if (!pattern.Optional[p] && StandsInItsPlace(pattern.Strokes[p].Stroke, window[pairing.Partners[p]].Stroke, difference)) inPlace++;
+            if (!pattern.Optional[p] && StandsInItsPlace(pattern.Strokes[p].Stroke, window[pairing.Partners[p]].Stroke,
+                difference)) inPlace++;
             handsNotKnown |= p != onCrash && rules.Facets.Sticking == FacetRule.Must && pattern.Strokes[p].Stroke.Side is not null
                 && window[pairing.Partners[p]].Stroke.Side is null;
         }
@@ -132,7 +143,8 @@ internal sealed class Judge(Rules rules)
         Verdict verdict;
         if (failing == 0 && placement)
         {
-            var plain = !allowedDifference && cost == 0 && unheard == 0 && !handsNotKnown && factor == Factor.One && pattern.Transform == Transform.None;
+            var plain = !allowedDifference && cost == 0 && unheard == 0 && !handsNotKnown && factor == Factor.One
+                && pattern.Transform == Transform.None;
             verdict = plain ? Verdict.Exact : Verdict.Variant;
         }
         else
@@ -163,7 +175,8 @@ internal sealed class Judge(Rules rules)
         };
     }
 
-    /// <summary>Not moved, not substituted, and of its own family or another that the rules allow; a hand against a foot can be either.</summary>
+    /// <summary>Not moved, not substituted, and of its own family or another that the rules allow; a hand against a foot can be
+    /// either.</summary>
     private static bool StandsInItsPlace(Stroke own, Stroke other, Difference difference) =>
         !difference.Moved && difference.Voicing != VoicingDifference.Substituted
         && (difference.Voicing is VoicingDifference.Allowed or VoicingDifference.EndsOnCrash || own.Voice.Family == other.Voice.Family);
@@ -173,7 +186,8 @@ internal sealed class Judge(Rules rules)
         var notHeard = new bool[pattern.Strokes.Length];
         if (field.Passage.Unheard.Count == 0) return notHeard;
         for (var p = 0; p < notHeard.Length; p++)
-            notHeard[p] = !pattern.Optional[p] && field.IsUnheard(start + factor.ScaleUp(pattern.Strokes[p].At), pattern.Strokes[p].Stroke.Voice);
+            notHeard[p] = !pattern.Optional[p] && field.IsUnheard(start + factor.ScaleUp(pattern.Strokes[p].At),
+                pattern.Strokes[p].Stroke.Voice);
         return notHeard;
     }
 
@@ -203,7 +217,8 @@ internal sealed class Judge(Rules rules)
     {
         var (bar, inBar) = passage.Meters.Locate(new(start));
         var (ownBar, ownInBar) = pattern.Exemplar.Meters.Locate(pattern.Start);
-        var samePulse = inBar - passage.Meters.MeterOf(bar).PulseStart(inBar) == ownInBar - pattern.Exemplar.Meters.MeterOf(ownBar).PulseStart(ownInBar);
+        var samePulse = inBar - passage.Meters.MeterOf(bar).PulseStart(inBar) == ownInBar - pattern.Exemplar.Meters.MeterOf(ownBar)
+            .PulseStart(ownInBar);
         return (rules.Placement switch
         {
             PlacementRule.SamePlaceInTheBeat => samePulse,
@@ -212,7 +227,8 @@ internal sealed class Judge(Rules rules)
         }, samePulse);
     }
 
-    /// <summary>What the level does from the first to the last stroke, where it goes another way than in the exemplar; nothing where it agrees or is not looked at.</summary>
+    /// <summary>What the level does from the first to the last stroke, where it goes another way than in the exemplar; nothing where it
+    /// agrees or is not looked at.</summary>
     private string? LevelsOf(Laying laid, Pairing pairing, Laid[] window)
     {
         if (rules.Levels == LevelRule.Ignore) return null;
@@ -220,17 +236,20 @@ internal sealed class Judge(Rules rules)
         if (paired.Count == 0) return null;
         var (first, last, pattern) = (paired[0], paired[^1], laid.Pattern);
         var own = Way(pattern.Exemplar.LevelOf(pattern.Strokes[last].Stroke) - pattern.Exemplar.LevelOf(pattern.Strokes[first].Stroke));
-        var here = Way(laid.Field.Passage.LevelOf(window[pairing.Partners[last]].Stroke) - laid.Field.Passage.LevelOf(window[pairing.Partners[first]].Stroke));
+        var here = Way(laid.Field.Passage.LevelOf(window[pairing.Partners[last]].Stroke) - laid.Field.Passage.LevelOf(
+            window[pairing.Partners[first]].Stroke));
         return own == here ? null : $"{here} here, {own} in the exemplar";
 
         static string Way(double steps) => steps > 1e-9 ? "growing" : steps < -1e-9 ? "fading" : "level";
     }
 
-    /// <summary>Of the strokes marked in a facet that must agree, at least half do; for openness and ornaments it is enough that they are marked.</summary>
+    /// <summary>Of the strokes marked in a facet that must agree, at least half do; for openness and ornaments it is enough that they are
+    /// marked.</summary>
     private bool MarksAgree(Pattern pattern, Laid[] window, Pairing pairing, int onCrash)
     {
         return Half(rules.Facets.Dynamics, s => s.Dynamic != Dynamic.Normal, (own, other) => own.Dynamic == other.Dynamic)
-            && Half(rules.Facets.Openness, s => s.Openness is Openness.Loose or Openness.Open, (_, other) => other.Openness is Openness.Loose or Openness.Open)
+            && Half(rules.Facets.Openness, s => s.Openness is Openness.Loose or Openness.Open, (_, other) =>
+                other.Openness is Openness.Loose or Openness.Open)
             && Half(rules.Facets.Ornaments, s => s.Ornaments != Ornaments.None, (_, other) => other.Ornaments != Ornaments.None)
             && Half(rules.Facets.Sticking, s => s.Side is not null, (own, other) => other.Side is null || own.Side == other.Side);
 

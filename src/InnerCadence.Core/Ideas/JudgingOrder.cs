@@ -10,7 +10,8 @@ public static class JudgingOrder
 {
     /// <summary>
     /// First differences of a kind judged least often so far, then recordings with least judged, then variants and near misses before exact
-    /// ones (which rarely surprise), dearer before cheaper; the order of the study decides ties. Each place taken counts as judged for the next.
+    /// ones (which rarely surprise), dearer before cheaper; the order of the study decides ties. Each place taken counts as judged for the
+    /// next.
     /// </summary>
     /// <param name="most">How many of the order are wanted.</param>
     public static IReadOnlyList<long> Of(IReadOnlyList<ToJudge> all, int most = int.MaxValue)
@@ -19,7 +20,8 @@ public static class JudgingOrder
         var recordings = all.GroupBy(s => s.Recording).ToDictionary(g => g.Key, g => g.Count(s => s.Judged));
         // One waiting line a kind and recording: its members differ only in place, so only the head of each line is ever compared.
         var lines = all.Select((s, i) => (Sighting: s, Index: i)).Where(s => !s.Sighting.Judged)
-            .GroupBy(s => (s.Sighting.Difference, s.Sighting.Recording, s.Sighting.Verdict, s.Sighting.Cost)).Select(g => new Queue<(ToJudge Sighting, int Index)>(g)).ToList();
+            .GroupBy(s => (s.Sighting.Difference, s.Sighting.Recording, s.Sighting.Verdict, s.Sighting.Cost))
+                .Select(g => new Queue<(ToJudge Sighting, int Index)>(g)).ToList();
         var order = new List<long>();
         while (lines.Count > 0 && order.Count < most)
         {

@@ -23,8 +23,10 @@ public static class Lineage
         return false;
     }
 
-    /// <summary>The family of an idea as rows of a tree: everything reachable from it either way, ancestors before what comes from them.</summary>
-    /// <returns>Each idea once, at the depth of its longest line of descent, with the link that put it there; in order of depth, then number.</returns>
+    /// <summary>The family of an idea as rows of a tree: everything reachable from it either way, ancestors before what comes from
+    /// them.</summary>
+    /// <returns>Each idea once, at the depth of its longest line of descent, with the link that put it there; in order of depth, then
+    /// number.</returns>
     public static IReadOnlyList<(long Idea, int Depth)> Family(IReadOnlyCollection<Descent> links, long idea)
     {
         var (parents, children) = (links.ToLookup(l => l.Idea, l => l.Of), links.ToLookup(l => l.Of, l => l.Idea));
@@ -33,7 +35,8 @@ public static class Lineage
             if (members.Add(next))
                 foreach (var other in parents[next].Concat(children[next])) waiting.Push(other);
         var depths = new Dictionary<long, int>();
-        int Depth(long of) => depths.TryGetValue(of, out var known) ? known : depths[of] = parents[of].Select(p => Depth(p) + 1).DefaultIfEmpty(0).Max();
+        int Depth(long of) => depths.TryGetValue(of, out var known) ? known : depths[of] = parents[of].Select(p => Depth(p) + 1)
+            .DefaultIfEmpty(0).Max();
         return [.. members.Select(m => (m, Depth(m))).OrderBy(m => m.Item2).ThenBy(m => m.m)];
     }
 }

@@ -5,7 +5,8 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;
 
-/// <summary>Finds every place where an idea appears, or almost appears, in passages. One instance serves one idea over many passages.</summary>
+/// <summary>Finds every place where an idea appears, or almost appears, in passages. One instance serves one idea over many
+/// passages.</summary>
 public sealed class Matcher
 {
     private readonly Idea idea;
@@ -66,7 +67,8 @@ public sealed class Matcher
         {
             (this.pattern, this.factor) = (pattern, factor);
             momentAt = [.. pattern.Moments.Select(m => factor.Scale(m.At))];
-            needs = [.. pattern.Strokes.Select(s => Needed(s.Stroke.Voice, rules, pattern.Transform) | (rules.Ending == EndingRule.CrashToo && s.At == pattern.Ending ? Field.CrashBit : 0))];
+            needs = [.. pattern.Strokes.Select(s => Needed(s.Stroke.Voice, rules, pattern.Transform) | (rules.Ending == EndingRule.CrashToo
+                && s.At == pattern.Ending ? Field.CrashBit : 0))];
             var half = rules.Elision > 0 || pattern.Transform == Transform.Substituted;
             // Where it may end on a crash, a kick under it need not be there.
             var required = pattern.Required - (rules.Ending == EndingRule.CrashToo ? 1 : 0);
@@ -75,7 +77,8 @@ public sealed class Matcher
             leastPresent = factor == Factor.One ? 0 : required - rules.Elision;
             mostExtra = factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Extra : 0;
             // With so many strokes missing it is neither close nor shortened as far as the rules allow.
-            leastStrokes = pattern.Required - Math.Max(rules.Elision, factor == Factor.One ? Judge.Limit(pattern.Required) / Difference.Missing : 0);
+            leastStrokes = pattern.Required - Math.Max(rules.Elision, factor == Factor.One
+                ? Judge.Limit(pattern.Required) / Difference.Missing : 0);
             // A kick under the crash that ends it is not too much, and need not be there.
             if (rules.Ending == EndingRule.CrashToo) (mostExtra, leastStrokes) = (mostExtra + 1, leastStrokes - 1);
             everyMomentIsPlayed = factor != Factor.One && rules.Ending == EndingRule.AsWritten;
@@ -119,7 +122,8 @@ public sealed class Matcher
             ArrayPool<int>.Shared.Return(starts);
         }
 
-        /// <summary>Every stroke's moment aligned with each of the pattern's first moments, each once and in order; starts of a loop lie inside it.</summary>
+        /// <summary>Every stroke's moment aligned with each of the pattern's first moments, each once and in order; starts of a loop lie
+        /// inside it.</summary>
         /// <returns>How many were put.</returns>
         private int Starts(Field field, int[] starts)
         {
@@ -146,7 +150,8 @@ public sealed class Matcher
             return count;
         }
 
-        /// <summary>Two runs in order, up to <paramref name="middle"/> and from there to <paramref name="end"/>, made one without what stands in both.</summary>
+        /// <summary>Two runs in order, up to <paramref name="middle"/> and from there to <paramref name="end"/>, made one without what
+        /// stands in both.</summary>
         private static int Merge(int[] runs, int middle, int end, int[] merged)
         {
             if (middle == 0) return end;

@@ -7,7 +7,8 @@ internal static class Overlaps
     {
         var strokes = field.LoopStrokes;
         var matches = candidates.Where(c => c.Verdict != Verdict.NearMiss).ToList();
-        var chosen = field.SeesAll ? Best(field, matches) : [.. SharedStrokes.Groups(matches, strokes).SelectMany(group => BestAcross(field, group))];
+        var chosen = field.SeesAll ? Best(field, matches)
+            : [.. SharedStrokes.Groups(matches, strokes).SelectMany(group => BestAcross(field, group))];
 
         var taken = new bool[strokes];
         foreach (var index in chosen.SelectMany(c => c.Taken)) taken[index % strokes] = true;
@@ -93,7 +94,8 @@ internal static class Overlaps
         {
             if (across.Last - across.First >= strokes)
             {
-                if (Score.Of([across.Candidate]).IsBetterThan(bestScore)) (best, bestScore) = ([across.Candidate], Score.Of([across.Candidate]));
+                if (Score.Of([across.Candidate]).IsBetterThan(bestScore)) (best, bestScore) = ([across.Candidate],
+                    Score.Of([across.Candidate]));
                 continue;
             }
             var others = BestOnLine([.. inside.Where(i => i.First > across.Last - strokes && i.Last < across.First)]);
@@ -128,6 +130,7 @@ internal static class Overlaps
             Rank + c.Rank, Transforms + c.TransformCount, Edits + c.Edits, Starts + c.Start);
 
         public bool IsBetterThan(Score other) =>
-            (Exact, Variants, -Rank, -Transforms, -Edits, -Starts).CompareTo((other.Exact, other.Variants, -other.Rank, -other.Transforms, -other.Edits, -other.Starts)) > 0;
+            (Exact, Variants, -Rank, -Transforms, -Edits, -Starts)
+                .CompareTo((other.Exact, other.Variants, -other.Rank, -other.Transforms, -other.Edits, -other.Starts)) > 0;
     }
 }

@@ -51,7 +51,8 @@ public sealed record Rules
     public bool Allows(Transform transform) => Transforms.Contains(transform);
 
     /// <summary>Whether the idea sees a stroke at all, whatever its voice.</summary>
-    public bool Sees(Stroke stroke) => !(Ghosts == GhostRule.Ignore && stroke.Dynamic == Dynamic.Ghost) && !(Echoes == EchoRule.Ignore && stroke.Echo);
+    public bool Sees(Stroke stroke) => !(Ghosts == GhostRule.Ignore && stroke.Dynamic == Dynamic.Ghost)
+        && !(Echoes == EchoRule.Ignore && stroke.Echo);
 
     /// <summary>The rules proposed for an exemplar cut out of a passage (ideas.md, "Proposed when cutting").</summary>
     /// <param name="ornamental">The passage is a fill or a lick, where it matters less which drum it was.</param>

@@ -3,7 +3,8 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;
 
-/// <summary>The same figure of the hands in other passages (hands.md, "The same figure elsewhere"): its rhythm, and where it changes the drum, whichever drums these are.</summary>
+/// <summary>The same figure of the hands in other passages (hands.md, "The same figure elsewhere"): its rhythm, and where it changes the
+/// drum, whichever drums these are.</summary>
 public sealed class SameFigure
 {
     private readonly List<Stroke> figure;
@@ -14,7 +15,16 @@ public sealed class SameFigure
         figure = HandsOf(passage);
         if (figure.Count < 2) return;
         matcher = new(new Idea(passage with { Strokes = [.. figure] }, null, null,
-            new() { Facets = new() { Voicing = VoicingRule.Any, Sticking = FacetRule.Ignore, Dynamics = FacetRule.May, Ornaments = FacetRule.May } }));
+            new()
+            {
+                Facets = new()
+                {
+                    Voicing = VoicingRule.Any,
+                    Sticking = FacetRule.Ignore,
+                    Dynamics = FacetRule.May,
+                    Ornaments = FacetRule.May
+                }
+            }));
     }
 
     /// <summary>Its strokes at each place where it is, with whatever hands are written there.</summary>
@@ -25,7 +35,9 @@ public sealed class SameFigure
         foreach (var sighting in matcher.FindIn(other).Where(s => s.Verdict != Verdict.NearMiss))
         {
             var there = hands.Where(s => s.At >= sighting.Start && s.At <= sighting.Start + (figure[^1].At - figure[0].At)).ToList();
-            if (there.Count == figure.Count && Enumerable.Range(1, figure.Count - 1).All(i => there[i].At - there[i - 1].At == figure[i].At - figure[i - 1].At && Changes(there, i) == Changes(figure, i))) yield return there;
+            if (there.Count == figure.Count && Enumerable.Range(1, figure.Count - 1)
+                .All(i => there[i].At - there[i - 1].At == figure[i].At - figure[i - 1].At
+                && Changes(there, i) == Changes(figure, i))) yield return there;
         }
     }
 

@@ -24,7 +24,8 @@ public static class Scope
                 _ => false,
             };
         bool KeepsTime(Voice voice) => (voice == Voice.HatFoot || voice == Voice.Ensemble) && !own.Contains(voice);
-        var ownInstruments = Enumerable.Range(1, 8).Select(n => Voice.Own(n, "", Family.Tom, false)).Where(v => rules.Facets.Voicing == VoicingRule.Any);
+        var ownInstruments = Enumerable.Range(1, 8).Select(n => Voice.Own(n, "", Family.Tom, false))
+            .Where(v => rules.Facets.Voicing == VoicingRule.Any);
         return [.. Voice.All.Concat(own).Concat(ownInstruments).Where(v => Joins(v) && !KeepsTime(v))];
     }
 }

@@ -2,7 +2,8 @@ namespace InnerCadence.Core.Ideas;
 
 /// <summary>Windows that hang together by strokes they share: what one chooses in one group leaves the others as they are.</summary>
 /// <remarks>
-/// Where strokes between those of a match are invisible (a bed, a crash that only an ending sees), two matches may lie across one another and share nothing,
+/// Where strokes between those of a match are invisible (a bed, a crash that only an ending sees), two matches may lie across one another
+/// and share nothing,
 /// so that runs of strokes are no measure of it.
 /// </remarks>
 internal static class SharedStrokes

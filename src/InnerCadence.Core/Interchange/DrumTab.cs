@@ -27,7 +27,12 @@ public static class DrumTab
             if (string.IsNullOrWhiteSpace(line.Text)) first = bars;
             else bars = Math.Max(bars, first + new TabLine(line, said, problems).Read(first, strokes));
         }
-        var read = new Passage(said.Meters, Math.Min(bars, CountLines.MostBars), Passage.InOrder(strokes.Values)) { Tempo = said.Tempo, Feel = said.Feel, Hands = said.Hands };
+        var read = new Passage(said.Meters, Math.Min(bars, CountLines.MostBars), Passage.InOrder(strokes.Values))
+        {
+            Tempo = said.Tempo,
+            Feel = said.Feel,
+            Hands = said.Hands
+        };
         return new(said.Title, read, problems.InOrder);
     }
 
@@ -38,7 +43,8 @@ public static class DrumTab
         var meters = passage.Meters.ToString();
         var text = new System.Text.StringBuilder(meters == "4/4" ? "" : $"meter {meters}\n");
         if (passage.Tempo is { } tempo) text.Append(System.Globalization.CultureInfo.InvariantCulture, $"tempo {tempo}\n");
-        foreach (var voice in passage.Voices.Where(v => v.Code[0] == 'P')) text.Append($"voice {voice.Code} {voice.Name}, {voice.Family.ToString().ToLowerInvariant()}{(voice.IsFoot ? ", foot" : "")}\n");
+        foreach (var voice in passage.Voices.Where(v => v.Code[0] == 'P')) text.Append(
+            $"voice {voice.Code} {voice.Name}, {voice.Family.ToString().ToLowerInvariant()}{(voice.IsFoot ? ", foot" : "")}\n");
         foreach (var voice in passage.Voices)
         {
             text.Append(voice.Code).Append('|');
@@ -51,13 +57,15 @@ public static class DrumTab
             text.Append('\n');
         }
         if (passage.Strokes.Any(s => s.Side is not null)) lost.Add("Hands and feet are not in it.");
-        if (passage.Strokes.Any(s => s.Unsure || s.Optional || s.Length is not null || s.Notes.Length > 0)) lost.Add("What is unsure or optional, lengths and technique notes are not in it.");
+        if (passage.Strokes.Any(s => s.Unsure || s.Optional || s.Length is not null || s.Notes.Length > 0)) lost.Add(
+            "What is unsure or optional, lengths and technique notes are not in it.");
         return (text.ToString(), lost);
     }
 
     private static string Bar(List<Stroke> strokes, Tick start, Meter meter, int bar, List<string> lost)
     {
-        var steps = Grids.Where(g => g * meter.Length.Value % Tick.PerWhole == 0).Select(g => g * meter.Length.Value / Tick.PerWhole).ToList();
+        var steps = Grids.Where(g => g * meter.Length.Value % Tick.PerWhole == 0).Select(g => g * meter.Length.Value / Tick.PerWhole)
+            .ToList();
         var size = steps.FirstOrDefault(n => strokes.All(s => (s.At - start).Value * (long)n % meter.Length.Value == 0));
         if (size == 0)
         {
@@ -65,7 +73,8 @@ public static class DrumTab
             lost.Add($"Bar {bar + 1}: a stroke of the {strokes[0].Voice.Name} falls between the steps of any tab and is left out.");
         }
         var signs = new string('-', size).ToCharArray();
-        foreach (var stroke in strokes.Where(s => (s.At - start).Value * (long)size % meter.Length.Value == 0)) signs[(int)((stroke.At - start).Value * (long)size / meter.Length.Value)] = Sign(stroke);
+        foreach (var stroke in strokes.Where(s => (s.At - start).Value * (long)size % meter.Length.Value == 0)) signs[
+            (int)((stroke.At - start).Value * (long)size / meter.Length.Value)] = Sign(stroke);
         return new(signs);
     }
 

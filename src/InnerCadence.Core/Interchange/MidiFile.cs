@@ -9,11 +9,13 @@ public sealed record MidiNote(long At, int Channel, int Note, int Velocity, bool
 
 /// <summary>What a standard MIDI file says as far as drumming goes: notes, tempos in quarters a minute, meters.</summary>
 /// <param name="PerQuarter">Ticks in a quarter.</param>
-public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IReadOnlyList<(long At, double Tempo)> Tempos, IReadOnlyList<(long At, int Counts, int Lower)> Meters, string Title)
+public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IReadOnlyList<(long At, double Tempo)> Tempos,
+    IReadOnlyList<(long At, int Counts, int Lower)> Meters, string Title)
 {
     private const int MostNotes = 200_000, NoteLengthParts = 8;
 
-    /// <summary>Reads types 0 and 1 (and the tracks of type 2 as one), running status, any division; unknown chunks, events and text are passed over.</summary>
+    /// <summary>Reads types 0 and 1 (and the tracks of type 2 as one), running status, any division; unknown chunks, events and text are
+    /// passed over.</summary>
     /// <param name="problem">A sentence where the bytes are no such file.</param>
     /// <returns>Nothing where they are none.</returns>
     public static MidiFile? Read(ReadOnlySpan<byte> bytes, out string? problem)
@@ -50,7 +52,8 @@ public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IRe
             {
                 tracks++;
                 if (8 + (long)length > chunk.Length) problem = "The end of this MIDI file is cut off; what comes before is read.";
-                if (!ReadTrack(body, notes, tempos, meters, ref title)) problem ??= "A track of this MIDI file breaks off; what comes before is read.";
+                if (!ReadTrack(body, notes, tempos, meters,
+                    ref title)) problem ??= "A track of this MIDI file breaks off; what comes before is read.";
                 if (notes.Count > MostNotes)
                 {
                     problem = $"This MIDI file has more than {MostNotes} notes.";
@@ -64,11 +67,13 @@ public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IRe
             problem = "This MIDI file has no track.";
             return null;
         }
-        return new(perQuarter, [.. notes.OrderBy(n => n.At).ThenBy(n => n.Note)], [.. tempos.OrderBy(t => t.Item1)], [.. meters.OrderBy(m => m.Item1)], title);
+        return new(perQuarter, [.. notes.OrderBy(n => n.At).ThenBy(n => n.Note)], [.. tempos.OrderBy(t => t.Item1)],
+            [.. meters.OrderBy(m => m.Item1)], title);
     }
 
     /// <summary>False where the track breaks off in the middle of an event.</summary>
-    private static bool ReadTrack(ReadOnlySpan<byte> track, List<MidiNote> notes, List<(long, double)> tempos, List<(long, int, int)> meters, ref string title)
+    private static bool ReadTrack(ReadOnlySpan<byte> track, List<MidiNote> notes, List<(long, double)> tempos,
+        List<(long, int, int)> meters, ref string title)
     {
         var (i, at, status) = (0, 0L, 0);
         while (i < track.Length)
@@ -85,7 +90,8 @@ public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IRe
                 var data = track.Slice(i, (int)length);
                 i += (int)length;
                 if (type == 0x2F) return true;
-                if (type == 0x51 && length == 3 && (data[0] << 16 | data[1] << 8 | data[2]) is > 0 and var micros) tempos.Add((at, 60_000_000.0 / micros));
+                if (type == 0x51 && length == 3 && (data[0] << 16 | data[1] << 8 | data[2]) is > 0
+                    and var micros) tempos.Add((at, 60_000_000.0 / micros));
                 if (type == 0x58 && length >= 2 && data[1] <= 5) meters.Add((at, data[0], 1 << data[1]));
                 if (type == 0x03 && title.Length == 0 && length is > 0 and <= 200) title = Printable(data);
             }
@@ -102,7 +108,8 @@ public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IRe
                 i += size;
                 var channel = status & 0x0F;
                 if ((status & 0xF0) == 0x90 && second > 0 && first < 128) notes.Add(new(at, channel, first, second & 0x7F));
-                if ((status & 0xF0) == 0xA0 && second > 0 && notes.FindLastIndex(n => n.Note == first && n.Channel == channel && n.At <= at) is >= 0 and var k) notes[k] = notes[k] with { Choked = true };
+                if ((status & 0xF0) == 0xA0 && second > 0 && notes.FindLastIndex(n => n.Note == first && n.Channel == channel
+                    && n.At <= at) is >= 0 and var k) notes[k] = notes[k] with { Choked = true };
             }
             else return false;
         }
@@ -120,7 +127,8 @@ public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IRe
         return false;
     }
 
-    private static string Printable(ReadOnlySpan<byte> data) => new([.. System.Text.Encoding.UTF8.GetString(data).Where(c => !char.IsControl(c) && c != '\uFFFD')]);
+    private static string Printable(ReadOnlySpan<byte> data) =>
+        new([.. System.Text.Encoding.UTF8.GetString(data).Where(c => !char.IsControl(c) && c != '\uFFFD')]);
 
     /// <summary>Type 1: a track of tempo and meter, a track of notes on the percussion channel.</summary>
     public byte[] Write()
@@ -162,7 +170,8 @@ public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IRe
         return [.. file];
     }
 
-    private static byte[] Meta(byte type, byte[] data) => data.Length < 128 ? [0xFF, type, (byte)data.Length, .. data] : [0xFF, type, (byte)(0x80 | data.Length >> 7), (byte)(data.Length & 0x7F), .. data];
+    private static byte[] Meta(byte type, byte[] data) => data.Length < 128 ? [0xFF, type, (byte)data.Length, .. data]
+        : [0xFF, type, (byte)(0x80 | data.Length >> 7), (byte)(data.Length & 0x7F), .. data];
 
     private static void Delta(List<byte> track, long delta)
     {

@@ -12,17 +12,22 @@ public sealed record ReadMusicXml(Passage Passage, IReadOnlyList<(string Name, i
 /// <summary>How hands are written into a MusicXML file.</summary>
 public enum StickingAs { Nothing, Lyrics, Fingering }
 
-/// <summary>Passages as MusicXML 4.0 and back: unpitched notes, instruments, two voices, heads, tuplets, articulations, grace strokes.</summary>
+/// <summary>Passages as MusicXML 4.0 and back: unpitched notes, instruments, two voices, heads, tuplets, articulations, grace
+/// strokes.</summary>
 public static class MusicXml
 {
     private const int MostBars = 64;
-    private static readonly (int Type, string Name)[] Types = [(1, "whole"), (2, "half"), (4, "quarter"), (8, "eighth"), (16, "16th"), (32, "32nd"), (64, "64th")];
-    private static readonly (string Ours, string Theirs)[] Heads = [("x", "x"), ("diamond", "diamond"), ("triangle", "triangle"), ("circled", "circle-x"), ("slash", "slash"), ("square", "square")];
+    private static readonly (int Type, string Name)[] Types = [(1, "whole"), (2, "half"), (4, "quarter"), (8, "eighth"), (16, "16th"),
+        (32, "32nd"), (64, "64th")];
+    private static readonly (string Ours, string Theirs)[] Heads = [("x", "x"), ("diamond", "diamond"), ("triangle", "triangle"),
+        ("circled", "circle-x"), ("slash", "slash"), ("square", "square")];
 
-    /// <summary>A division is a tick, so that nothing is rounded. What the format has no sign for is left out: certainty, optional strokes, notes on technique, unheard bars, levels of single drums.</summary>
+    /// <summary>A division is a tick, so that nothing is rounded. What the format has no sign for is left out: certainty, optional strokes,
+    /// notes on technique, unheard bars, levels of single drums.</summary>
     public static XDocument Write(Passage passage, PercussionMap map, string title = "", StickingAs sticking = StickingAs.Lyrics)
     {
-        var voices = passage.Voices.Concat(passage.Strokes.Select(s => s.Grace).OfType<Voice>()).Distinct().Order().ToList() is { Count: > 0 } struck ? struck : [Voice.Snare];
+        var voices = passage.Voices.Concat(passage.Strokes.Select(s => s.Grace).OfType<Voice>()).Distinct().Order()
+            .ToList() is { Count: > 0 } struck ? struck : [Voice.Snare];
         var bars = Score.Of(passage);
         var closing = ClosingHats(passage);
         var part = new XElement("part", new XAttribute("id", "P1"));
@@ -32,8 +37,11 @@ public static class MusicXml
             var measure = new XElement("measure", new XAttribute("number", i + 1));
             var style = RepeatSign(bars, i);
             if (style is not null || i == 0 || !bar.Meter.Equals(bars[i - 1].Meter))
-                measure.Add(new XElement("attributes", i == 0 ? new XElement("divisions", Tick.PerQuarter) : null, i == 0 ? new XElement("key", new XElement("fifths", 0)) : null,
-                    i > 0 && bar.Meter.Equals(bars[i - 1].Meter) ? null : new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses) : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
+                measure.Add(new XElement("attributes", i == 0 ? new XElement("divisions", Tick.PerQuarter) : null,
+                    i == 0 ? new XElement("key", new XElement("fifths", 0)) : null,
+                    i > 0 && bar.Meter.Equals(bars[i - 1].Meter) ? null
+                        : new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses)
+                        : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
                     i == 0 ? new XElement("clef", new XElement("sign", "percussion"), new XElement("line", 2)) : null, style));
             measure.Add(MusicXmlDirections.Of(passage, bar.At, bar.At + bar.Meter.Length, i == bars.Length - 1));
             Line(measure, bar.Hands, "1", "up", sticking, closing);
@@ -44,47 +52,67 @@ public static class MusicXml
         return new(new XDeclaration("1.0", "UTF-8", "no"), new XElement("score-partwise", new XAttribute("version", "4.0"),
             title.Length > 0 ? new XElement("movement-title", title) : null,
             new XElement("part-list", new XElement("score-part", new XAttribute("id", "P1"), new XElement("part-name", "Drums"),
-                voices.Select(v => new XElement("score-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("instrument-name", v.Name))),
-                voices.Select(v => new XElement("midi-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("midi-channel", 10), map.NoteOf(new(Tick.Zero, v)) is { } note ? new XElement("midi-unpitched", note + 1) : null)))),
+                voices.Select(v => new XElement("score-instrument", new XAttribute("id", $"P1-{v.Code}"),
+                    new XElement("instrument-name", v.Name))),
+                voices.Select(v => new XElement("midi-instrument", new XAttribute("id", $"P1-{v.Code}"), new XElement("midi-channel", 10),
+                    map.NoteOf(new(Tick.Zero, v)) is { } note ? new XElement("midi-unpitched", note + 1) : null)))),
             part));
     }
 
-    /// <summary>A bar that is as the one before shows the sign for it; its notes are written all the same, for programs that do not know the sign.</summary>
+    /// <summary>A bar that is as the one before shows the sign for it; its notes are written all the same, for programs that do not know
+    /// the sign.</summary>
     private static XElement? RepeatSign(ImmutableArray<ScoreBar> bars, int i)
     {
         var before = i > 0 && bars[i - 1].AsBefore;
-        return bars[i].AsBefore == before ? null : new("measure-style", new XElement("measure-repeat", new XAttribute("type", before ? "stop" : "start"), before ? "" : "1"));
+        return bars[i].AsBefore == before ? null : new("measure-style",
+            new XElement("measure-repeat", new XAttribute("type", before ? "stop" : "start"), before ? "" : "1"));
     }
 
     /// <summary>The first closed hats after an open one get the sign for it; the others need none.</summary>
     private static HashSet<Tick> ClosingHats(Passage passage)
     {
         var hats = passage.Strokes.Where(s => s.Voice == Voice.Hat).ToList();
-        return [.. hats.Zip(hats.Skip(1)).Where(p => p.First.Openness is Openness.Open or Openness.Loose && p.Second.Openness is not (Openness.Open or Openness.Loose)).Select(p => p.Second.At)];
+        return [.. hats.Zip(hats.Skip(1)).Where(p => p.First.Openness is Openness.Open or Openness.Loose
+            && p.Second.Openness is not (Openness.Open or Openness.Loose)).Select(p => p.Second.At)];
     }
 
-    private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking, HashSet<Tick> closing)
+    private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking,
+        HashSet<Tick> closing)
     {
         for (var i = 0; i < signs.Length; i++)
         {
             var sign = signs[i];
             var type = new XElement("type", Types.First(t => t.Type == sign.Type).Name);
-            var time = sign.Tuplet is { } t ? new XElement("time-modification", new XElement("actual-notes", t.Actual), new XElement("normal-notes", t.Normal)) : null;
+            var time = sign.Tuplet is { } t ? new XElement("time-modification", new XElement("actual-notes", t.Actual),
+                new XElement("normal-notes", t.Normal)) : null;
             if (sign.IsRest)
             {
                 var whole = signs.Length == 1;
-                measure.Add(new XElement("note", new XElement("rest", whole ? new XAttribute("measure", "yes") : null), new XElement("duration", sign.Lasts.Value), new XElement("voice", voice), whole ? null : type, whole ? null : Dots(sign), whole ? null : time, Tuplets(signs, i) is { } only ? new XElement("notations", only) : null));
+                measure.Add(new XElement("note", new XElement("rest", whole ? new XAttribute("measure", "yes") : null),
+                    new XElement("duration", sign.Lasts.Value), new XElement("voice", voice), whole ? null : type,
+                    whole ? null : Dots(sign), whole ? null : time, Tuplets(signs, i) is { } only ? new XElement("notations", only)
+                    : null));
                 continue;
             }
             foreach (var stroke in sign.Strokes.Where(s => (s.Ornaments & (Ornaments.Flam | Ornaments.Drag)) != 0))
                 for (var g = (stroke.Ornaments & Ornaments.Drag) != 0 ? 2 : 1; g > 0; g--)
-                    measure.Add(new XElement("note", new XElement("grace", (stroke.Ornaments & Ornaments.Drag) == 0 ? new XAttribute("slash", "yes") : null), Unpitched(stroke.Grace ?? stroke.Voice), new XElement("instrument", new XAttribute("id", $"P1-{(stroke.Grace ?? stroke.Voice).Code}")), new XElement("voice", voice), new XElement("type", (stroke.Ornaments & Ornaments.Drag) != 0 ? "16th" : "eighth"), new XElement("stem", stem), Head(stroke with { Voice = stroke.Grace ?? stroke.Voice, Dynamic = Dynamic.Normal })));
+                    measure.Add(new XElement("note", new XElement("grace", (stroke.Ornaments & Ornaments.Drag) == 0
+                        ? new XAttribute("slash", "yes") : null), Unpitched(stroke.Grace ?? stroke.Voice),
+                        new XElement("instrument", new XAttribute("id", $"P1-{(stroke.Grace ?? stroke.Voice).Code}")),
+                        new XElement("voice", voice), new XElement("type", (stroke.Ornaments & Ornaments.Drag) != 0 ? "16th" : "eighth"),
+                        new XElement("stem", stem), Head(stroke with { Voice = stroke.Grace ?? stroke.Voice, Dynamic = Dynamic.Normal })));
             for (var k = 0; k < sign.Strokes.Length; k++)
             {
                 var stroke = sign.Strokes[k];
-                measure.Add(new XElement("note", stroke.Echo ? new XElement("cue") : null, k > 0 ? new XElement("chord") : null, Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value), new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
-                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke), k == 0 ? Beams(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking, stroke.Voice == Voice.Hat && closing.Contains(stroke.At)),
-                    sticking == StickingAs.Lyrics && stroke.Side is { } side && stroke.Voice.Limbs == LimbClass.Hand ? new XElement("lyric", new XElement("syllabic", "single"), new XElement("text", side == Side.Right ? "R" : "L")) : null));
+                measure.Add(new XElement("note", stroke.Echo ? new XElement("cue") : null, k > 0 ? new XElement("chord") : null,
+                    Unpitched(stroke.Voice), new XElement("duration", sign.Lasts.Value),
+                    new XElement("instrument", new XAttribute("id", $"P1-{stroke.Voice.Code}")), new XElement("voice", voice),
+                    new XElement(type), Dots(sign), time is null ? null : new XElement(time), new XElement("stem", stem), Head(stroke),
+                        k == 0 ? Beams(signs, i) : null, Notations(stroke, k == 0 ? Tuplets(signs, i) : null, sticking,
+                        stroke.Voice == Voice.Hat && closing.Contains(stroke.At)),
+                    sticking == StickingAs.Lyrics && stroke.Side is { } side && stroke.Voice.Limbs == LimbClass.Hand
+                        ? new XElement("lyric", new XElement("syllabic", "single"), new XElement("text", side == Side.Right ? "R" : "L"))
+                        : null));
             }
         }
     }
@@ -102,13 +130,16 @@ public static class MusicXml
         var head = StaffPlaces.Of(stroke.Voice).Head;
         var ghost = stroke.Dynamic == Dynamic.Ghost;
         if (head.Length == 0 && !ghost) return null;
-        return new("notehead", ghost ? new XAttribute("parentheses", "yes") : null, Heads.FirstOrDefault(h => h.Ours == head).Theirs ?? "normal");
+        return new("notehead", ghost ? new XAttribute("parentheses", "yes") : null, Heads.FirstOrDefault(h => h.Ours == head).Theirs
+            ?? "normal");
     }
 
-    /// <summary>Beams over the neighbours of a pulse that are eighths and shorter, one for each flag; where a neighbour has fewer, a stub.</summary>
+    /// <summary>Beams over the neighbours of a pulse that are eighths and shorter, one for each flag; where a neighbour has fewer, a
+    /// stub.</summary>
     private static IEnumerable<XElement> Beams(ImmutableArray<Sign> signs, int i)
     {
-        bool Joins(int k, int flags = 1) => k >= 0 && k < signs.Length && signs[k].Beam == signs[i].Beam && signs[k].Type >= 4 << flags && !signs[k].IsRest;
+        bool Joins(int k, int flags = 1) => k >= 0 && k < signs.Length && signs[k].Beam == signs[i].Beam && signs[k].Type >= 4 << flags
+            && !signs[k].IsRest;
         if (!Joins(i) || (!Joins(i - 1) && !Joins(i + 1))) yield break;
         for (var flags = 1; Joins(i, flags); flags++)
             yield return new("beam", new XAttribute("number", flags), (Joins(i - 1, flags), Joins(i + 1, flags)) switch
@@ -125,12 +156,14 @@ public static class MusicXml
         if (signs[i].Tuplet is not { } tuplet) return null;
         var first = i == 0 || signs[i - 1].Tuplet?.Number != tuplet.Number;
         var last = i == signs.Length - 1 || signs[i + 1].Tuplet?.Number != tuplet.Number;
-        return first && !last ? new("tuplet", new XAttribute("type", "start")) : last && !first ? new("tuplet", new XAttribute("type", "stop")) : null;
+        return first && !last ? new("tuplet", new XAttribute("type", "start")) : last && !first
+            ? new("tuplet", new XAttribute("type", "stop")) : null;
     }
 
     private static XElement? Notations(Stroke stroke, XElement? tuplet, StickingAs sticking, bool closes)
     {
-        var ornaments = (stroke.Ornaments & Ornaments.Buzz) != 0 ? new XElement("ornaments", new XElement("tremolo", new XAttribute("type", "unmeasured"), 0)) : null;
+        var ornaments = (stroke.Ornaments & Ornaments.Buzz) != 0
+            ? new XElement("ornaments", new XElement("tremolo", new XAttribute("type", "unmeasured"), 0)) : null;
         var technical = new List<XElement>();
         if (sticking == StickingAs.Fingering && stroke.Side is { } side) technical.Add(new("fingering", side == Side.Right ? "R" : "L"));
         if (stroke.Openness == Openness.Open) technical.Add(new("open"));
@@ -139,7 +172,8 @@ public static class MusicXml
         if ((stroke.Ornaments & Ornaments.Rimshot) != 0) technical.Add(new("other-technical", "rimshot"));
         if ((stroke.Ornaments & Ornaments.Choke) != 0) technical.Add(new("other-technical", "choke"));
         var accent = stroke.Dynamic == Dynamic.Accent ? new XElement("articulations", new XElement("accent")) : null;
-        return tuplet is null && ornaments is null && technical.Count == 0 && accent is null ? null : new("notations", tuplet, ornaments, technical.Count > 0 ? new XElement("technical", technical) : null, accent);
+        return tuplet is null && ornaments is null && technical.Count == 0 && accent is null ? null
+            : new("notations", tuplet, ornaments, technical.Count > 0 ? new XElement("technical", technical) : null, accent);
     }
 
     /// <summary>The first part with notes of percussion, of a partwise score.</summary>
@@ -149,7 +183,8 @@ public static class MusicXml
         problem = null;
         if (document.Root?.Name.LocalName != "score-partwise")
         {
-            problem = document.Root?.Name.LocalName == "score-timewise" ? "This score is ordered by time; save it ordered by parts." : "This is no MusicXML score.";
+            problem = document.Root?.Name.LocalName == "score-timewise" ? "This score is ordered by time; save it ordered by parts."
+                : "This is no MusicXML score.";
             return null;
         }
         var part = Children(document.Root, "part").FirstOrDefault(p => p.Descendants().Any(e => e.Name.LocalName == "unpitched"));
@@ -181,12 +216,14 @@ public static class MusicXml
         public Reader(XElement root, XElement part, PercussionMap map)
         {
             (this.part, this.map) = (part, map);
-            var listed = Child(root, "part-list")?.Elements().FirstOrDefault(e => e.Name.LocalName == "score-part" && e.Attribute("id")?.Value == part.Attribute("id")?.Value);
+            var listed = Child(root, "part-list")?.Elements()
+                .FirstOrDefault(e => e.Name.LocalName == "score-part" && e.Attribute("id")?.Value == part.Attribute("id")?.Value);
             if (listed is null) return;
             foreach (var instrument in Children(listed, "score-instrument"))
                 if (instrument.Attribute("id")?.Value is { } id) instruments[id] = (Text(instrument, "instrument-name"), null);
             foreach (var midi in Children(listed, "midi-instrument"))
-                if (midi.Attribute("id")?.Value is { } id && int.TryParse(Text(midi, "midi-unpitched"), NumberStyles.None, CultureInfo.InvariantCulture, out var note) && note is >= 1 and <= 128)
+                if (midi.Attribute("id")?.Value is { } id && int.TryParse(Text(midi, "midi-unpitched"), NumberStyles.None,
+                    CultureInfo.InvariantCulture, out var note) && note is >= 1 and <= 128)
                     instruments[id] = (instruments.GetValueOrDefault(id).Name ?? "", note - 1);
         }
 
@@ -202,20 +239,31 @@ public static class MusicXml
                 meters.Add(meter);
                 var before = strokes.Count;
                 Measure(all[index].Element, start, meter);
-                repeats = all[index].Element.Descendants().LastOrDefault(e => e.Name.LocalName == "measure-repeat") is not { } sign ? repeats
-                    : sign.Attribute("type")?.Value == "start" && int.TryParse(sign.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is > 0 and <= 4 ? n : 0;
+                repeats = all[index].Element.Descendants().LastOrDefault(e => e.Name.LocalName == "measure-repeat") is not { } sign
+                    ? repeats
+                    : sign.Attribute("type")?.Value == "start"
+                        && int.TryParse(sign.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n is > 0 and <= 4 ? n
+                        : 0;
                 if (strokes.Count == before && repeats > 0) CopyBar(repeats);
                 start += meter.Length.Value;
             }
             if (order.Count > MostBars) doubts.Add($"It is longer than {MostBars} bars; the first {MostBars} are read.");
-            if (part.Descendants().Any(e => e.Name.LocalName == "sound" && (e.Attribute("dacapo") ?? e.Attribute("dalsegno") ?? e.Attribute("tocoda")) is not null)) doubts.Add("Jumps such as da capo are not played out.");
+            if (part.Descendants().Any(e => e.Name.LocalName == "sound"
+                && (e.Attribute("dacapo") ?? e.Attribute("dalsegno")
+                ?? e.Attribute("tocoda")) is not null)) doubts.Add("Jumps such as da capo are not played out.");
             if (strokes.Count == 0 && unknown.Count == 0)
             {
                 problem = "There is no stroke in this part.";
                 return null;
             }
             var cycle = new MeterCycle([.. meters.Distinct().Count() == 1 ? meters.Take(1) : meters]);
-            var asRead = new Passage(cycle, meters.Count, Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice)))) { Tempo = directions.Tempo, TempoChanges = directions.TempoChanges(cycle, meters.Count), Levels = directions.Levels(cycle, meters.Count) };
+            var asRead = new Passage(cycle, meters.Count,
+                Passage.InOrder(strokes.DistinctBy(s => (s.At, s.Voice))))
+            {
+                Tempo = directions.Tempo,
+                TempoChanges = directions.TempoChanges(cycle, meters.Count),
+                Levels = directions.Levels(cycle, meters.Count)
+            };
             return new(Placing.Onto(asRead, Placing.Moved(asRead, doubts)), [.. unknown.Select(u => (u.Key, u.Value))], doubts);
         }
 
@@ -227,7 +275,8 @@ public static class MusicXml
             {
                 foreach (var attributes in Children(measure, "attributes"))
                 {
-                    if (double.TryParse(Text(attributes, "divisions"), NumberStyles.Float, CultureInfo.InvariantCulture, out var said) && said is > 0 and <= 1e6) per = said;
+                    if (double.TryParse(Text(attributes, "divisions"), NumberStyles.Float, CultureInfo.InvariantCulture, out var said)
+                        && said is > 0 and <= 1e6) per = said;
                     if (Child(attributes, "time") is { } time && MeterOf(time) is { } read) meter = read;
                 }
                 all.Add((measure, per, meter));
@@ -235,7 +284,8 @@ public static class MusicXml
             return all;
         }
 
-        /// <summary>The written bars as they are played: repeats with their times, first and second endings. One more than fits tells that it is too long.</summary>
+        /// <summary>The written bars as they are played: repeats with their times, first and second endings. One more than fits tells that
+        /// it is too long.</summary>
         private static List<int> PlayedOut(List<(XElement Element, double Divisions, Meter Meter)> all)
         {
             var order = new List<int>();
@@ -246,17 +296,20 @@ public static class MusicXml
                 if (barlines.Any(b => Repeats(b, "forward")) && start != i) (start, pass) = (i, 1);
                 if (EndingOf(barlines) is { } ending && !ending.Contains(pass))
                 {
-                    while (i < all.Count - 1 && !Children(all[i].Element, "barline").Any(b => Child(b, "ending")?.Attribute("type")?.Value is "stop" or "discontinue")) i++;
+                    while (i < all.Count - 1 && !Children(all[i].Element, "barline")
+                        .Any(b => Child(b, "ending")?.Attribute("type")?.Value is "stop" or "discontinue")) i++;
                     continue;
                 }
                 order.Add(i);
                 if (barlines.FirstOrDefault(b => Repeats(b, "backward")) is { } back)
                 {
-                    var times = int.TryParse(Child(back, "repeat")!.Attribute("times")?.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var said) ? said : Math.Max(2, EndingOf(barlines)?.Max() + 1 ?? 2);
+                    var times = int.TryParse(Child(back, "repeat")!.Attribute("times")?.Value, NumberStyles.None,
+                        CultureInfo.InvariantCulture, out var said) ? said : Math.Max(2, EndingOf(barlines)?.Max() + 1 ?? 2);
                     if (pass < times) (pass, i) = (pass + 1, start - 1);
                     else (start, pass) = (i + 1, 1);
                 }
-                else if (barlines.Any(b => Child(b, "ending")?.Attribute("type")?.Value is "stop" or "discontinue")) (start, pass) = (i + 1, 1);
+                else if (barlines.Any(b => Child(b, "ending")?.Attribute("type")?.Value is "stop" or "discontinue")) (start, pass) =
+                    (i + 1, 1);
             }
             return order;
 
@@ -266,8 +319,10 @@ public static class MusicXml
         /// <summary>On which times through the ending that begins at these bar lines is played; nothing where none begins.</summary>
         private static List<int>? EndingOf(List<XElement> barlines)
         {
-            var said = barlines.Select(b => Child(b, "ending")).FirstOrDefault(e => e?.Attribute("type")?.Value == "start")?.Attribute("number")?.Value;
-            var numbers = said?.Split(',', ' ').Select(n => int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var k) ? k : 0).Where(k => k is > 0 and < 100).ToList();
+            var said = barlines.Select(b => Child(b, "ending"))
+                .FirstOrDefault(e => e?.Attribute("type")?.Value == "start")?.Attribute("number")?.Value;
+            var numbers = said?.Split(',', ' ').Select(n => int.TryParse(n, NumberStyles.None, CultureInfo.InvariantCulture, out var k) ? k
+                : 0).Where(k => k is > 0 and < 100).ToList();
             return numbers is { Count: > 0 } ? numbers : null;
         }
 
@@ -277,8 +332,10 @@ public static class MusicXml
             var to = meters.Count - 1;
             var from = to - back;
             if (from < 0 || !meters[from].Equals(meters[to])) return;
-            var (start, end, apart) = (meters.Take(from).Sum(m => m.Length.Value), meters.Take(from + 1).Sum(m => m.Length.Value), meters.Skip(from).Take(back).Sum(m => m.Length.Value));
-            strokes.AddRange(strokes.Where(s => s.At.Value >= start && s.At.Value < end).Select(s => s with { At = s.At + new Tick(apart) }).ToList());
+            var (start, end, apart) = (meters.Take(from).Sum(m => m.Length.Value), meters.Take(from + 1).Sum(m => m.Length.Value),
+                meters.Skip(from).Take(back).Sum(m => m.Length.Value));
+            strokes.AddRange(strokes.Where(s => s.At.Value >= start && s.At.Value < end).Select(s => s with { At = s.At + new Tick(apart) })
+                .ToList());
         }
 
         private static Meter? MeterOf(XElement time)
@@ -286,7 +343,8 @@ public static class MusicXml
             var (beats, lower) = (Text(time, "beats").Replace(" ", ""), Text(time, "beat-type"));
             if (!beats.Contains('+')) return Meter.Parse($"{beats}/{lower}");
             var parts = beats.Split('+');
-            return parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out _)) ? Meter.Parse($"{parts.Sum(p => int.Parse(p, CultureInfo.InvariantCulture))}/{lower}({beats})") : null;
+            return parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out _))
+                ? Meter.Parse($"{parts.Sum(p => int.Parse(p, CultureInfo.InvariantCulture))}/{lower}({beats})") : null;
         }
 
         private void Measure(XElement measure, double start, Meter meter)
@@ -298,7 +356,9 @@ public static class MusicXml
                 {
                     case "backup": at -= Duration(element); break;
                     case "forward": at += Duration(element); break;
-                    case "direction" or "sound": directions.Add(element, new((int)start + (int)Math.Round(at * Tick.PerQuarter / divisions)), divisions); break;
+                    case "direction" or "sound":
+                        directions.Add(element,
+                        new((int)start + (int)Math.Round(at * Tick.PerQuarter / divisions)), divisions); break;
                     case "note":
                         var isGrace = Child(element, "grace") is not null;
                         var isChord = Child(element, "chord") is not null;
@@ -329,16 +389,23 @@ public static class MusicXml
             GraceOnOtherDrum(graces, after);
         }
 
-        private double Duration(XElement element) => double.TryParse(Text(element, "duration"), NumberStyles.Float, CultureInfo.InvariantCulture, out var d) && d is >= 0 and < 1e9 ? d : 0;
+        private double Duration(XElement element) => double.TryParse(Text(element, "duration"), NumberStyles.Float,
+            CultureInfo.InvariantCulture, out var d) && d is >= 0 and < 1e9 ? d : 0;
 
-        /// <summary>A grace stroke that no stroke of its own drum followed belongs to what was struck after it, a drum before a cymbal.</summary>
+        /// <summary>A grace stroke that no stroke of its own drum followed belongs to what was struck after it, a drum before a
+        /// cymbal.</summary>
         /// <param name="after">Index of the first stroke after the grace stroke; nothing happens before there is one.</param>
         private void GraceOnOtherDrum(Dictionary<Voice, int> graces, int after)
         {
             if (graces.Count == 0 || after >= strokes.Count) return;
-            var index = Enumerable.Range(after, strokes.Count - after).OrderBy(i => strokes[i].Voice.Family is Family.Snare or Family.Tom ? 0 : 1).First();
+            var index = Enumerable.Range(after, strokes.Count - after)
+                .OrderBy(i => strokes[i].Voice.Family is Family.Snare or Family.Tom ? 0 : 1).First();
             var (voice, times) = graces.First();
-            strokes[index] = strokes[index] with { Grace = voice, Ornaments = strokes[index].Ornaments | (times > 1 ? Ornaments.Drag : Ornaments.Flam) };
+            strokes[index] = strokes[index] with
+            {
+                Grace = voice,
+                Ornaments = strokes[index].Ornaments | (times > 1 ? Ornaments.Drag : Ornaments.Flam)
+            };
             graces.Clear();
         }
 
@@ -351,7 +418,8 @@ public static class MusicXml
             var words = PercussionMap.Called(name.Length > 0 ? name : midi is { } number ? PercussionMap.Called(number) : key);
             if (map.Said.TryGetValue(words, out var said)) return said;
             // The name says more than a note that two drums share.
-            if (Voice.All.FirstOrDefault(v => string.Equals(v.Name, name, StringComparison.OrdinalIgnoreCase)) is { } named) return new(named, null);
+            if (Voice.All.FirstOrDefault(v => string.Equals(v.Name, name, StringComparison.OrdinalIgnoreCase)) is { } named) return new(
+                named, null);
             if (midi is { } n && map.Sounds.TryGetValue(n, out var sound)) return sound;
             if (Voice.Find(name) is { } called) return new(called, null);
             var head = Heads.FirstOrDefault(h => h.Theirs == Text(note, "notehead")).Ours ?? "";
@@ -367,15 +435,19 @@ public static class MusicXml
             IEnumerable<XElement> Of(string group) => notations.Where(n => n.Name.LocalName == group).SelectMany(n => n.Elements());
             var technical = Of("technical").ToList();
             bool Technical(string name) => technical.Any(t => t.Name.LocalName == name);
-            bool Said(string word) => technical.Any(t => t.Name.LocalName == "other-technical" && t.Value.Trim().Equals(word, StringComparison.OrdinalIgnoreCase));
-            var ornaments = (graces > 1 ? Ornaments.Drag : graces == 1 ? Ornaments.Flam : Ornaments.None) | (Of("ornaments").Any(o => o.Name.LocalName == "tremolo" && o.Attribute("type")?.Value == "unmeasured") ? Ornaments.Buzz : Ornaments.None)
+            bool Said(string word) => technical.Any(t => t.Name.LocalName == "other-technical" && t.Value.Trim()
+                .Equals(word, StringComparison.OrdinalIgnoreCase));
+            var ornaments = (graces > 1 ? Ornaments.Drag : graces == 1 ? Ornaments.Flam : Ornaments.None) | (Of("ornaments")
+                .Any(o => o.Name.LocalName == "tremolo" && o.Attribute("type")?.Value == "unmeasured") ? Ornaments.Buzz : Ornaments.None)
                 | (Said("rimshot") ? Ornaments.Rimshot : Ornaments.None) | (Said("choke") ? Ornaments.Choke : Ornaments.None);
             var hand = technical.FirstOrDefault(t => t.Name.LocalName == "fingering")?.Value.Trim() ?? Text(Child(note, "lyric"), "text");
             return new(at, voice)
             {
                 Echo = Child(note, "cue") is not null,
-                Dynamic = Child(note, "notehead")?.Attribute("parentheses")?.Value == "yes" ? Dynamic.Ghost : Of("articulations").Any(a => a.Name.LocalName is "accent" or "strong-accent") ? Dynamic.Accent : Dynamic.Normal,
-                Openness = voice == Voice.Hat ? Technical("open") || Technical("open-string") ? Openness.Open : Technical("half-muted") ? Openness.Loose : of ?? Openness.Closed : voice == Voice.HatFoot && Technical("open") ? Openness.Open : null,
+                Dynamic = Child(note, "notehead")?.Attribute("parentheses")?.Value == "yes" ? Dynamic.Ghost : Of("articulations")
+                    .Any(a => a.Name.LocalName is "accent" or "strong-accent") ? Dynamic.Accent : Dynamic.Normal,
+                Openness = voice == Voice.Hat ? Technical("open") || Technical("open-string") ? Openness.Open : Technical("half-muted")
+                    ? Openness.Loose : of ?? Openness.Closed : voice == Voice.HatFoot && Technical("open") ? Openness.Open : null,
                 Ornaments = ornaments,
                 Side = voice.Limbs == LimbClass.Hand ? hand switch { "R" or "r" => Side.Right, "L" or "l" => Side.Left, _ => null } : null,
             };

@@ -16,7 +16,8 @@ internal static class MusicXmlDirections
     public static IEnumerable<XElement> Of(Passage passage, Tick from, Tick to, bool last)
     {
         foreach (var (at, tempo) in passage.Tempos.Where(t => t.At >= from && t.At < to))
-            yield return Direction("above", at - from, new XElement("metronome", new XElement("beat-unit", "quarter"), new XElement("per-minute", tempo.ToString())), new XElement("sound", new XAttribute("tempo", tempo.ToString())));
+            yield return Direction("above", at - from, new XElement("metronome", new XElement("beat-unit", "quarter"),
+                new XElement("per-minute", tempo.ToString())), new XElement("sound", new XAttribute("tempo", tempo.ToString())));
         var line = passage.Levels.Lines.FirstOrDefault(l => l[0].Voices.IsEmpty, []);
         for (var i = 0; i < line.Length; i++)
         {
@@ -30,14 +31,17 @@ internal static class MusicXmlDirections
 
     private static XElement Wedge(string type) => new("wedge", new XAttribute("type", type));
 
-    private static XElement Direction(string placement, Tick at, XElement what, XElement? sound = null) => new("direction", new XAttribute("placement", placement),
-        new XElement("direction-type", what), at > Tick.Zero ? new XElement("offset", new XAttribute("sound", "yes"), at.Value) : null, sound);
+    private static XElement Direction(string placement, Tick at, XElement what, XElement? sound = null) =>
+        new("direction", new XAttribute("placement", placement),
+        new XElement("direction-type", what), at > Tick.Zero ? new XElement("offset", new XAttribute("sound", "yes"), at.Value) : null,
+            sound);
 
     /// <summary>Gathers directions as they come; what stands on no count is left out.</summary>
     public sealed class Reader
     {
         private static readonly (string Sign, Level Level)[] Dynamics =
-            [("ppp", Level.Pp), ("pp", Level.Pp), ("p", Level.P), ("mp", Level.Mp), ("mf", Level.Mf), ("f", Level.F), ("ff", Level.Ff), ("fff", Level.Ff)];
+            [("ppp", Level.Pp), ("pp", Level.Pp), ("p", Level.P), ("mp", Level.Mp), ("mf", Level.Mf), ("f", Level.F), ("ff", Level.Ff),
+                ("fff", Level.Ff)];
 
         private readonly SortedDictionary<int, Bpm> tempos = [];
         private readonly SortedDictionary<int, Level> levels = [];
@@ -50,9 +54,11 @@ internal static class MusicXmlDirections
         public void Add(XElement element, Tick at, double divisions)
         {
             XElement? Named(string name) => element.DescendantsAndSelf().FirstOrDefault(e => e.Name.LocalName == name);
-            var tick = Math.Max(0, at.Value + (double.TryParse(Named("offset")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out var offset) && Math.Abs(offset) < 1e7 ? (int)Math.Round(offset * Tick.PerQuarter / divisions) : 0));
+            var tick = Math.Max(0, at.Value + (double.TryParse(Named("offset")?.Value, NumberStyles.Float, CultureInfo.InvariantCulture,
+                out var offset) && Math.Abs(offset) < 1e7 ? (int)Math.Round(offset * Tick.PerQuarter / divisions) : 0));
             if (Named("sound")?.Attribute("tempo")?.Value is { } said && Bpm.Parse(said) is { } tempo) tempos.TryAdd(tick, tempo);
-            if (Named("dynamics")?.Elements().FirstOrDefault() is { } sign && Dynamics.FirstOrDefault(d => d.Sign == sign.Name.LocalName) is { Sign: not null } known) levels[tick] = known.Level;
+            if (Named("dynamics")?.Elements().FirstOrDefault() is { } sign
+                && Dynamics.FirstOrDefault(d => d.Sign == sign.Name.LocalName) is { Sign: not null } known) levels[tick] = known.Level;
             switch (Named("wedge")?.Attribute("type")?.Value)
             {
                 case "crescendo": wedges.Add((tick, true, null)); break;
@@ -62,7 +68,8 @@ internal static class MusicXmlDirections
         }
 
         public ImmutableArray<TempoChange> TempoChanges(MeterCycle meters, int bars) =>
-            [.. tempos.Skip(1).Select(t => new TempoChange(new(t.Key), t.Value)).Where(c => c.At < meters.StartOf(bars) && HasCount(meters, c.At))];
+            [.. tempos.Skip(1).Select(t => new TempoChange(new(t.Key), t.Value))
+                .Where(c => c.At < meters.StartOf(bars) && HasCount(meters, c.At))];
 
         /// <summary>A hairpin without a level at an end takes the one in force, or one step further.</summary>
         public Levels Levels(MeterCycle meters, int bars)
@@ -72,17 +79,20 @@ internal static class MusicXmlDirections
             {
                 if (to is not { } end || end <= from || levels.Keys.Any(k => k > from && k < end)) continue;
                 var now = levels.LastOrDefault(l => l.Key <= from, new(0, Level.Mf)).Value;
-                var then = levels.TryGetValue(end, out var written) ? written : (Level)Math.Clamp((int)now + (grows ? 1 : -1), (int)Level.Pp, (int)Level.Ff);
+                var then = levels.TryGetValue(end, out var written) ? written
+                    : (Level)Math.Clamp((int)now + (grows ? 1 : -1), (int)Level.Pp, (int)Level.Ff);
                 if (then == now || then > now != grows) continue;
                 (levels[from], levels[end]) = (now, then);
                 hairpins.Add(from);
             }
             var marks = levels.Where(l => l.Key <= meters.StartOf(bars).Value && HasCount(meters, new(l.Key))).ToList();
             // The next of a hairpin is where it arrives, or it is none; after the end only an arrival may stand.
-            return new(marks.Select((m, i) => new LevelMark(new(m.Key), [], m.Value, hairpins.Contains(m.Key) && i + 1 < marks.Count && marks[i + 1].Value != m.Value))
+            return new(marks.Select((m, i) => new LevelMark(new(m.Key), [], m.Value, hairpins.Contains(m.Key) && i + 1 < marks.Count
+                && marks[i + 1].Value != m.Value))
                 .Where((m, i) => m.At < meters.StartOf(bars) || (i > 0 && hairpins.Contains(marks[i - 1].Key))));
         }
 
-        private static bool HasCount(MeterCycle meters, Tick at) => meters.Locate(at) is var (bar, inBar) && CountNames.Place(inBar, meters.MeterOf(bar)) is not null;
+        private static bool HasCount(MeterCycle meters, Tick at) =>
+            meters.Locate(at) is var (bar, inBar) && CountNames.Place(inBar, meters.MeterOf(bar)) is not null;
     }
 }

@@ -9,7 +9,8 @@ public readonly record struct PercussionSound(Voice Voice, Openness? Openness);
 /// <summary>Which MIDI note and which instrument of a score is which drum: General MIDI unless somebody says otherwise.</summary>
 /// <param name="Sounds">By note, 0 to 127.</param>
 /// <param name="Said">What was said by hand, by <see cref="Called"/>; no sound for what is to be left out.</param>
-public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSound> Sounds, ImmutableSortedDictionary<string, PercussionSound?> Said)
+public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSound> Sounds, ImmutableSortedDictionary<string,
+    PercussionSound?> Said)
 {
     private const int MostName = 80;
 
@@ -61,7 +62,8 @@ public sealed record PercussionMap(ImmutableSortedDictionary<int, PercussionSoun
     public int? NoteOf(Stroke stroke)
     {
         var voice = stroke.Voice == Voice.AnyTom ? Voice.Tom2 : stroke.Voice == Voice.Cymbal ? Voice.Crash : stroke.Voice;
-        var openness = voice == Voice.Hat ? stroke.Openness is Openness.Open or Openness.Loose ? Openness.Open : Openness.Closed : (Openness?)null;
+        var openness = voice == Voice.Hat ? stroke.Openness is Openness.Open or Openness.Loose ? Openness.Open : Openness.Closed
+            : (Openness?)null;
         var fits = Sounds.Where(s => s.Value.Voice == voice && s.Value.Openness == openness).Select(s => s.Key).ToList();
         // Of two notes for one drum the one that General MIDI numbers as the second is the usual kick, the first the usual snare and ride.
         return fits.Count == 0 ? null : voice == Voice.Kick && fits.Contains(36) ? 36 : fits[0];

@@ -13,17 +13,25 @@ internal static class Placing
     /// <param name="doubts">Says how many, and how far.</param>
     public static IReadOnlyDictionary<Tick, Tick> Moved(Passage passage, List<string> doubts)
     {
-        var moved = passage.Strokes.Select(s => s.At).Distinct().Where(at => !CountWriter.Leads(passage, at)).ToDictionary(at => at, at => Nearest(passage, at));
+        var moved = passage.Strokes.Select(s => s.At).Distinct().Where(at => !CountWriter.Leads(passage, at))
+            .ToDictionary(at => at, at => Nearest(passage, at));
         if (moved.Count > 0)
-            doubts.Add(FormattableString.Invariant($"No count leads to {moved.Count} of the places: they went to the nearest ones, by up to {moved.Max(m => Math.Abs((m.Key - m.Value).Value)) / (double)Tick.PerQuarter:0.###} of a quarter."));
+            doubts.Add(FormattableString.Invariant($"No count leads to {moved.Count} of the places: they went to the nearest ones, by up to ")
+                + FormattableString.Invariant($"{moved.Max(m => Math.Abs((m.Key - m.Value).Value)) / (double)Tick.PerQuarter:0.###} of a quarter."));
         return moved;
     }
 
     /// <summary>Of two strokes of one voice that meet at a place one is kept.</summary>
     public static Passage Onto(Passage passage, IReadOnlyDictionary<Tick, Tick> moved) =>
-        passage with { Strokes = Passage.InOrder(passage.Strokes.Select(s => s with { At = moved.GetValueOrDefault(s.At, s.At) }).DistinctBy(s => (s.At, s.Voice))) };
+        passage with
+        {
+            Strokes = Passage.InOrder(passage.Strokes.Select(s => s with { At = moved.GetValueOrDefault(s.At, s.At) })
+            .DistinctBy(s => (s.At, s.Voice)))
+        };
 
     private static Tick Nearest(Passage passage, Tick at) => Parts
-        .SelectMany(part => (int[])[at.Value * part / Tick.PerQuarter, at.Value * part / Tick.PerQuarter + 1], (part, n) => new Tick(Tick.PerQuarter / part * n))
-        .Where(t => t < passage.Length && CountWriter.Leads(passage, t)).Append(passage.Meters.StartOf(passage.Meters.Locate(at).Bar)).OrderBy(t => Math.Abs((t - at).Value)).ThenBy(t => t).First();
+        .SelectMany(part => (int[])[at.Value * part / Tick.PerQuarter, at.Value * part / Tick.PerQuarter + 1], (part, n) =>
+            new Tick(Tick.PerQuarter / part * n))
+        .Where(t => t < passage.Length && CountWriter.Leads(passage, t)).Append(passage.Meters.StartOf(passage.Meters.Locate(at).Bar))
+            .OrderBy(t => Math.Abs((t - at).Value)).ThenBy(t => t).First();
 }

@@ -29,7 +29,8 @@ public sealed record ScoreBar(Tick At, Meter Meter, bool AsBefore, ImmutableArra
 public static class Score
 {
     private static readonly int[] PlainTypes = [1, 2, 4, 8, 16, 32, 64];
-    private static readonly int[] TupletSizes = [3, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 18, 20, 21, 24, 28, 30, 32, 36, 40, 42, 45, 48, 56, 60, 63, 64, 70, 72, 80, 84, 90, 96];
+    private static readonly int[] TupletSizes = [3, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 18, 20, 21, 24, 28, 30, 32, 36, 40,
+        42, 45, 48, 56, 60, 63, 64, 70, 72, 80, 84, 90, 96];
 
     public static ImmutableArray<ScoreBar> Of(Passage passage)
     {
@@ -39,10 +40,14 @@ public static class Score
         {
             var (at, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
             var before = bar == 0 ? default : passage.Meters.StartOf(bar - 1);
-            var asBefore = bar > 0 && meter.Equals(passage.Meters.MeterOf(bar - 1)) && byBar[bar].Any() && !(bar == 1 && passage.Pickup > Tick.Zero)
-                && byBar[bar].Select(s => s with { At = s.At - at }).SequenceEqual(byBar[bar - 1].Select(s => s with { At = s.At - before }))
-                && passage.Unheard.Where(u => u.Bar == bar).Select(u => u.Voice).Order().SequenceEqual(passage.Unheard.Where(u => u.Bar == bar - 1).Select(u => u.Voice).Order());
-            bars.Add(new(at, meter, asBefore, Signs(byBar[bar].Where(s => !s.Voice.IsFoot), at, meter), Signs(byBar[bar].Where(s => s.Voice.IsFoot), at, meter)));
+            var asBefore = bar > 0 && meter.Equals(passage.Meters.MeterOf(bar - 1)) && byBar[bar].Any()
+                && !(bar == 1 && passage.Pickup > Tick.Zero)
+                && byBar[bar].Select(s => s with { At = s.At - at })
+                    .SequenceEqual(byBar[bar - 1].Select(s => s with { At = s.At - before }))
+                && passage.Unheard.Where(u => u.Bar == bar).Select(u => u.Voice).Order()
+                    .SequenceEqual(passage.Unheard.Where(u => u.Bar == bar - 1).Select(u => u.Voice).Order());
+            bars.Add(new(at, meter, asBefore, Signs(byBar[bar].Where(s => !s.Voice.IsFoot), at, meter),
+                Signs(byBar[bar].Where(s => s.Voice.IsFoot), at, meter)));
         }
         return bars.MoveToImmutable();
     }
@@ -63,7 +68,8 @@ public static class Score
         return signs.ToImmutable();
     }
 
-    /// <summary>One pulse filled with signs: plain values where they reach every stroke, else the tuplet of fewest notes that does.</summary>
+    /// <summary>One pulse filled with signs: plain values where they reach every stroke, else the tuplet of fewest notes that
+    /// does.</summary>
     private static IEnumerable<Sign> Pulse(Tick start, Tick length, int number, Dictionary<Tick, ImmutableArray<Stroke>> moments)
     {
         var cuts = moments.Keys.Append(Tick.Zero).Distinct().Order().ToList();
@@ -107,7 +113,8 @@ public static class Score
             {
                 var written = 4 * Tick.PerQuarter / type * (dots == 1 ? 3 : 2) / 2;
                 var sounding = tuplet is { } t ? (long)written * t.Normal / t.Actual : written;
-                if (sounding <= room.Value && sounding > 0 && (tuplet is null || (long)written * tuplet.Value.Normal % tuplet.Value.Actual == 0)) return (new((int)sounding), type, dots);
+                if (sounding <= room.Value && sounding > 0 && (tuplet is null
+                    || (long)written * tuplet.Value.Normal % tuplet.Value.Actual == 0)) return (new((int)sounding), type, dots);
             }
         }
         // Shorter than a 64th: nothing plain is that short, the sign takes what room there is.

@@ -37,5 +37,7 @@ public static class StaffPlaces
 
     /// <summary>The standard voice at a place; where no head fits, the one that stands there at all.</summary>
     public static Voice? At(string key, string head) =>
-        Voice.All.FirstOrDefault(v => Of(v) == new StaffPlace(key, head)) ?? Voice.All.FirstOrDefault(v => Of(v).Key == key && Of(v).Head.Length == 0 == (head.Length == 0)) ?? Voice.All.FirstOrDefault(v => Of(v).Key == key);
+        Voice.All.FirstOrDefault(v => Of(v) == new StaffPlace(key, head))
+            ?? Voice.All.FirstOrDefault(v => Of(v).Key == key && Of(v).Head.Length == 0 == (head.Length == 0))
+            ?? Voice.All.FirstOrDefault(v => Of(v).Key == key);
 }

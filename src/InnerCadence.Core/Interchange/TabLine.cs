@@ -21,7 +21,8 @@ internal sealed class TabLine(SourceLine line, Directives said, Problems problem
         var word = text[..bar].Trim().TrimEnd(':');
         if (said.FindVoice(word) is not { } voice)
         {
-            problems.Error(line.Span(text.Length - text.TrimStart().Length, Math.Max(1, word.Length)), $"‘{word}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD.");
+            problems.Error(line.Span(text.Length - text.TrimStart().Length, Math.Max(1, word.Length)),
+                $"‘{word}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD.");
             return 0;
         }
         var (index, start) = (first, bar + 1);
@@ -29,7 +30,9 @@ internal sealed class TabLine(SourceLine line, Directives said, Problems problem
         {
             var end = text.IndexOf('|', start) is var next and >= 0 ? next : text.Length;
             if (index < CountLines.MostBars) ReadBar(text[start..end], start, index, voice, strokes);
-            else if (index == CountLines.MostBars) problems.Error(line.Span(start, end - start), $"A passage has at most {CountLines.MostBars} bars; the first {CountLines.MostBars} are shown. Split it into several passages.");
+            else if (index == CountLines.MostBars) problems.Error(line.Span(start, end - start),
+                $"A passage has at most {CountLines.MostBars} bars; the first {CountLines.MostBars} are shown. Split it into several "
+                + $"passages.");
             index++;
             start = end + 1;
         }
@@ -41,8 +44,10 @@ internal sealed class TabLine(SourceLine line, Directives said, Problems problem
         var meter = said.Meters.MeterOf(bar);
         if (!DrumTab.Grids.Any(g => g * meter.Length.Value == signs.Length * Tick.PerWhole))
         {
-            var usual = DrumTab.Grids.Where(g => g * meter.Length.Value % Tick.PerWhole == 0).Select(g => g * meter.Length.Value / Tick.PerWhole);
-            problems.Error(line.Span(column, Math.Max(1, signs.Length)), $"A bar of {meter} has {string.Join(", ", usual)} signs in a tab; this one has {signs.Length}.");
+            var usual = DrumTab.Grids.Where(g => g * meter.Length.Value % Tick.PerWhole == 0)
+                .Select(g => g * meter.Length.Value / Tick.PerWhole);
+            problems.Error(line.Span(column, Math.Max(1, signs.Length)),
+                $"A bar of {meter} has {string.Join(", ", usual)} signs in a tab; this one has {signs.Length}.");
             return;
         }
         for (var i = 0; i < signs.Length; i++)

@@ -8,7 +8,8 @@ public enum VoicingDifference { None, NotKnown, Allowed, Substituted, HandAgains
 /// <summary>What differs between a stroke of a pattern and the stroke laid against it, and what that costs.</summary>
 /// <remarks>Costs and which of them are required: ideas.md, "Cost of a difference".</remarks>
 public readonly record struct Difference(
-    int Cost, int RequiredCost, int Required, int Edits, VoicingDifference Voicing, bool Moved, bool Sticking, bool Dynamics, bool Openness, bool Ornaments)
+    int Cost, int RequiredCost, int Required, int Edits, VoicingDifference Voicing, bool Moved, bool Sticking, bool Dynamics,
+        bool Openness, bool Ornaments)
 {
     public const int Missing = 4;
     public const int Extra = 4;
@@ -18,7 +19,8 @@ public readonly record struct Difference(
     public const long FurthestMove = Tick.PerQuarter / 2 * Fine;
     private const long SmallMove = Tick.PerQuarter / 4 * Fine;
 
-    /// <summary>A last stroke that falls on a crash instead, where the rules allow it: it costs nothing and counts as in its place.</summary>
+    /// <summary>A last stroke that falls on a crash instead, where the rules allow it: it costs nothing and counts as in its
+    /// place.</summary>
     public static readonly Difference OnCrash = new(0, 0, 0, 1, VoicingDifference.EndsOnCrash, false, false, false, false, false);
 
     /// <summary>Nothing when the two may not be paired: too far apart, or different in place and in family at once.</summary>
@@ -44,7 +46,13 @@ public readonly record struct Difference(
         if (voicing != VoicingDifference.None)
         {
             Count(
-                voicing switch { VoicingDifference.HandAgainstFoot => 2, VoicingDifference.SameFamily => 1, VoicingDifference.OtherFamily => 3, _ => 0 },
+                voicing switch
+                {
+                    VoicingDifference.HandAgainstFoot => 2,
+                    VoicingDifference.SameFamily => 1,
+                    VoicingDifference.OtherFamily => 3,
+                    _ => 0
+                },
                 voicing is VoicingDifference.HandAgainstFoot or VoicingDifference.SameFamily or VoicingDifference.OtherFamily);
         }
         var sticking = facets.Sticking != FacetRule.Ignore && pattern.Side is { } side && passage.Side is { } other && side != other
@@ -52,7 +60,8 @@ public readonly record struct Difference(
         if (sticking) Count(1, facets.Sticking == FacetRule.Must);
         var dynamics = facets.Dynamics != FacetRule.Ignore && pattern.Dynamic != passage.Dynamic;
         if (dynamics) Count(Math.Abs((int)pattern.Dynamic - (int)passage.Dynamic), facets.Dynamics == FacetRule.Must);
-        var openness = facets.Openness != FacetRule.Ignore && pattern.Voice == Voice.Hat && passage.Voice == Voice.Hat && pattern.Openness != passage.Openness;
+        var openness = facets.Openness != FacetRule.Ignore && pattern.Voice == Voice.Hat && passage.Voice == Voice.Hat
+            && pattern.Openness != passage.Openness;
         if (openness) Count(1, facets.Openness == FacetRule.Must);
         var ornaments = facets.Ornaments != FacetRule.Ignore && pattern.Ornaments != passage.Ornaments;
         if (ornaments) Count(1, facets.Ornaments == FacetRule.Must);
@@ -72,7 +81,8 @@ public readonly record struct Difference(
             _ => false,
         };
         if (allowed) return VoicingDifference.Allowed;
-        var kickAndHand = (pattern == Voice.Kick && passage.Limbs == LimbClass.Hand) || (passage == Voice.Kick && pattern.Limbs == LimbClass.Hand);
+        var kickAndHand = (pattern == Voice.Kick && passage.Limbs == LimbClass.Hand)
+            || (passage == Voice.Kick && pattern.Limbs == LimbClass.Hand);
         if (kickStandsIn && kickAndHand) return VoicingDifference.Substituted;
         if (!sameLimbs && pattern.Limbs != LimbClass.None && passage.Limbs != LimbClass.None) return VoicingDifference.HandAgainstFoot;
         return sameFamily ? VoicingDifference.SameFamily : VoicingDifference.OtherFamily;

@@ -2,7 +2,8 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Likeness;
 
-/// <summary>A stroke of a pattern or of a window on a passage: what it is and where, in 12ths of a pattern tick from the pattern's start.</summary>
+/// <summary>A stroke of a pattern or of a window on a passage: what it is and where, in 12ths of a pattern tick from the pattern's
+/// start.</summary>
 public readonly record struct Laid(Stroke Stroke, long At)
 {
     public override string ToString() => $"{Stroke.Voice}@{At / Difference.Fine}";
@@ -10,7 +11,8 @@ public readonly record struct Laid(Stroke Stroke, long At)
 
 /// <summary>A pattern laid against the strokes of a window: which stroke stands for which, each once, as cheaply as can be.</summary>
 /// <remarks>
-/// ideas.md, "Cost of a difference": ties go to fewer required differences, then fewer edits, then less movement; no stroke moves past one of
+/// ideas.md, "Cost of a difference": ties go to fewer required differences, then fewer edits, then less movement; no stroke moves past one
+/// of
 /// its own voice that is in place.
 /// </remarks>
 public sealed class Pairing
@@ -44,8 +46,11 @@ public sealed class Pairing
         return Solve(weights, given, pattern, window, facets, kickStandsIn, 0);
     }
 
-    /// <summary>The pairing of a pattern without one stroke, with that stroke put back: it stands for the last of the window, at a difference that is given.</summary>
-    public Pairing With(int stroke, int window, Difference difference) => new([.. Partners[..stroke], window, .. Partners[stroke..]], [.. Differences[..stroke], difference, .. Differences[stroke..]], Extras);
+    /// <summary>The pairing of a pattern without one stroke, with that stroke put back: it stands for the last of the window, at a
+    /// difference that is given.</summary>
+    public Pairing With(int stroke, int window, Difference difference) =>
+        new([.. Partners[..stroke], window, .. Partners[stroke..]], [.. Differences[..stroke], difference, .. Differences[stroke..]],
+        Extras);
 
     /// <summary>Where every moment has its strokes and none is dear, moving anything would cost as much or more.</summary>
     private static Pairing? InPlace(Laid[] pattern, Laid[] window, Facets facets, bool kickStandsIn)
@@ -58,7 +63,8 @@ public sealed class Pairing
             var end = i + 1;
             while (end < pattern.Length && pattern[end].At == pattern[i].At) end++;
             // Voices of one moment trade partners for 2 at least unless two are of one family or the rules make other drums cheaper.
-            var mayTrade = end - i > 1 && (kickStandsIn || facets.Voicing is VoicingRule.HandOrFoot or VoicingRule.Any || !FamiliesDiffer(pattern.AsSpan(i..end)));
+            var mayTrade = end - i > 1 && (kickStandsIn || facets.Voicing is VoicingRule.HandOrFoot or VoicingRule.Any
+                || !FamiliesDiffer(pattern.AsSpan(i..end)));
             for (var j = i; j < end; j++)
             {
                 if (window[j].At != pattern[i].At || (end - i > 1 && window[j].Stroke.Voice != pattern[j].Stroke.Voice)) return null;
@@ -159,7 +165,8 @@ public sealed class Pairing
 
     private const int MostCorrections = 6;
 
-    /// <summary>A moved stroke and a stroke of its own voice, in place, that it moves past; from either side, so that the cost is the same from both.</summary>
+    /// <summary>A moved stroke and a stroke of its own voice, in place, that it moves past; from either side, so that the cost is the same
+    /// from both.</summary>
     private static (int Moved, int Still)? Overtaking(int[] columns, Laid[] pattern, Laid[] window)
     {
         for (var p = 0; p < pattern.Length; p++)
@@ -173,7 +180,8 @@ public sealed class Pairing
                 if (columns[still] >= window.Length || (own != pattern[p].Stroke.Voice && own != window[columns[p]].Stroke.Voice)) continue;
                 var at = pattern[still].At;
                 var partner = window[columns[still]];
-                if (partner.At == at && partner.Stroke.Voice == pattern[still].Stroke.Voice && at > Math.Min(from, to) && at < Math.Max(from, to))
+                if (partner.At == at && partner.Stroke.Voice == pattern[still].Stroke.Voice && at > Math.Min(from, to)
+                    && at < Math.Max(from, to))
                     return (p, still);
             }
         }
@@ -190,7 +198,8 @@ public sealed class Pairing
             partners[p] = columns[p] < window.Length ? columns[p] : -1;
             if (partners[p] < 0) continue;
             var other = window[partners[p]];
-            differences[p] = Difference.Between(pattern[p].Stroke, other.Stroke, Math.Abs(other.At - pattern[p].At), facets, kickStandsIn)!.Value;
+            differences[p] = Difference.Between(pattern[p].Stroke, other.Stroke, Math.Abs(other.At - pattern[p].At), facets,
+                kickStandsIn)!.Value;
             paired++;
         }
         return new(partners, differences, window.Length - paired);

@@ -28,7 +28,8 @@ public readonly partial record struct ClockTime(int Milliseconds) : IComparable<
     /// <summary>Without what is zero: 3:12, 1:32.410, 1:04:05.</summary>
     public override string ToString()
     {
-        var (hours, minutes, seconds, rest) = (Milliseconds / Hour, Milliseconds / Minute % 60, Milliseconds / Second % 60, Milliseconds % Second);
+        var (hours, minutes, seconds, rest) = (Milliseconds / Hour, Milliseconds / Minute % 60, Milliseconds / Second % 60,
+            Milliseconds % Second);
         var text = hours > 0 ? $"{hours}:{minutes:00}:{seconds:00}" : $"{minutes}:{seconds:00}";
         return rest > 0 ? $"{text}.{rest:000}" : text;
     }

@@ -32,7 +32,8 @@ public sealed class Levels : IEquatable<Levels>
     /// <summary>The marks of each line: those that hold for the same voices.</summary>
     public IReadOnlyList<ImmutableArray<LevelMark>> Lines => lines;
 
-    /// <summary>Steps from mf at a place: a voice's own line from its first level on, else the line for all, else none. Inside a hairpin in proportion to ticks.</summary>
+    /// <summary>Steps from mf at a place: a voice's own line from its first level on, else the line for all, else none. Inside a hairpin in
+    /// proportion to ticks.</summary>
     public double At(Tick at, Voice voice)
     {
         if (lines.Length == 0) return 0;

@@ -4,7 +4,8 @@ using System.Text.RegularExpressions;
 namespace InnerCadence.Core.Music;
 
 /// <summary>A meter such as 4/4 or 7/8(2+2+3): a number of counts of the lower figure, and how they go in pulses.</summary>
-/// <remarks>6/8, 9/8 and 12/8 go in threes without saying so; every other meter goes by its lower figure unless it says otherwise.</remarks>
+/// <remarks>6/8, 9/8 and 12/8 go in threes without saying so; every other meter goes by its lower figure unless it says
+/// otherwise.</remarks>
 public sealed partial record Meter
 {
     public static readonly Meter CommonTime = Parse("4/4")!;

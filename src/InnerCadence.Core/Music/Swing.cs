@@ -1,6 +1,7 @@
 namespace InnerCadence.Core.Music;
 
-/// <summary>Where written off-beats sound under a swing feel (ideas.md, "Swing"). Triplets and sextuplets are never warped, and only pulses of a quarter are.</summary>
+/// <summary>Where written off-beats sound under a swing feel (ideas.md, "Swing"). Triplets and sextuplets are never warped, and only pulses
+/// of a quarter are.</summary>
 public static class Swing
 {
     /// <summary>Off-beats between these shares count as the let of a triplet when passages are compared.</summary>
@@ -10,7 +11,8 @@ public static class Swing
     public static Tick Played(Tick at, Passage passage) => Moved(at, passage, share => share);
 
     /// <summary>Where a place sounds for the sake of comparing: as played, but an off-beat near the let of a triplet is on it.</summary>
-    public static Tick Sounding(Tick at, Passage passage) => Moved(at, passage, share => share is >= LetFrom and <= LetTo ? 2.0 / 3 : share);
+    public static Tick Sounding(Tick at, Passage passage) =>
+        Moved(at, passage, share => share is >= LetFrom and <= LetTo ? 2.0 / 3 : share);
 
     private static Tick Moved(Tick at, Passage passage, Func<double, double> heard)
     {

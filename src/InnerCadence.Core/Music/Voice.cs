@@ -32,9 +32,11 @@ public sealed class Voice : IEquatable<Voice>, IComparable<Voice>
 
     public static readonly Voice Kick = new(30, "BD", "kick", Family.Kick, LimbClass.Foot, "kick", "bass", "bass drum", "kick drum");
     public static readonly Voice Snare = new(28, "SN", "snare", Family.Snare, LimbClass.Hand, "snare", "sd", "snare drum");
-    public static readonly Voice CrossStick = new(29, "XS", "cross-stick", Family.Snare, LimbClass.Hand, "cross-stick", "rim-click", "rim", "side stick");
+    public static readonly Voice CrossStick = new(29, "XS", "cross-stick", Family.Snare, LimbClass.Hand, "cross-stick", "rim-click", "rim",
+        "side stick");
     public static readonly Voice Hat = new(20, "HH", "hat", Family.Hat, LimbClass.Hand, "hat", "hi-hat", "hats");
-    public static readonly Voice HatFoot = new(31, "HF", "hat foot", Family.Hat, LimbClass.Foot, "hat-foot", "foot", "left foot", "hi-hat foot");
+    public static readonly Voice HatFoot = new(31, "HF", "hat foot", Family.Hat, LimbClass.Foot, "hat-foot", "foot", "left foot",
+        "hi-hat foot");
     public static readonly Voice Ride = new(5, "RD", "ride", Family.Ride, LimbClass.Hand, "ride", "ride cymbal");
     public static readonly Voice RideBell = new(6, "RB", "ride bell", Family.Bell, LimbClass.Hand, "ride-bell", "bell");
     public static readonly Voice Crash = new(0, "CR", "crash", Family.Crash, LimbClass.Hand, "crash", "crash 1", "crash cymbal");
@@ -65,7 +67,8 @@ public sealed class Voice : IEquatable<Voice>, IComparable<Voice>
     /// <summary>Every standard voice, those of most grooves first: the order in which a line is offered.</summary>
     public static IReadOnlyList<Voice> AsOffered { get; } =
     [
-        Hat, Snare, Kick, Ride, Crash, Tom1, Tom2, Tom3, FloorTom, HatFoot, CrossStick, RideBell, Cowbell, Crash2, Splash, China, Cymbal, AnyTom,
+        Hat, Snare, Kick, Ride, Crash, Tom1, Tom2, Tom3, FloorTom, HatFoot, CrossStick, RideBell, Cowbell, Crash2, Splash, China, Cymbal,
+            AnyTom,
         Tom4, FloorTom2, Ensemble,
     ];
 

@@ -13,7 +13,8 @@ public static class Clicks
     /// <summary>The clicks of the passage's bars.</summary>
     /// <param name="seconds">From the start of the passage to a tick of it.</param>
     public static IReadOnlyList<Click> Of(Passage passage, Func<Tick, double> seconds) =>
-        [.. Enumerable.Range(0, passage.Bars).SelectMany(bar => OfBar(passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar), passage.Feel, seconds))];
+        [.. Enumerable.Range(0, passage.Bars).SelectMany(bar =>
+            OfBar(passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar), passage.Feel, seconds))];
 
     /// <summary>One bar of the first meter before the passage, then so many bars of it.</summary>
     public static IReadOnlyList<Click> CountedIn(Passage passage, int bars, Bpm otherwise)

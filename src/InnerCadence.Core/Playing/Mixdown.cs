@@ -7,7 +7,8 @@ public static class Mixdown
     public const double Release = 0.018;
     private const double Tail = 1.5;
 
-    /// <summary>Interleaved left and right samples at <see cref="Synth.Rate"/>, from a little before the first note until the last has rung out.</summary>
+    /// <summary>Interleaved left and right samples at <see cref="Synth.Rate"/>, from a little before the first note until the last has rung
+    /// out.</summary>
     /// <param name="sound">The samples of a sound; a cache or <see cref="Synth.Render"/> itself.</param>
     public static float[] Render(Rendition performance, Func<SoundKey, float[]> sound, double lead = 0.1)
     {

@@ -14,14 +14,16 @@ public sealed record Note(double At, SoundKey Sound, double Gain, double Pan, do
 /// <param name="Length">Seconds until the passage starts over.</param>
 /// <param name="Beats">When the pulse falls: on whole, half or double beats as the feel says.</param>
 /// <param name="Line">Pairs of seconds and tick along which a moving line runs.</param>
-public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOnlyList<(double At, bool First)> Beats, IReadOnlyList<(double At, Tick Tick)> Line)
+public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOnlyList<(double At, bool First)> Beats,
+    IReadOnlyList<(double At, Tick Tick)> Line)
 {
     private const double Grace = 0.030, BuzzGap = 0.034, Choke = 0.11;
 
     /// <param name="otherwise">Quarters a minute where the passage names no tempo.</param>
     /// <param name="click">Time between two clicks, from the start of the passage; nothing for the pulse.</param>
     /// <param name="offsets">How far strokes were played from where they are written.</param>
-    public static Rendition Of(Passage passage, Bpm? otherwise = null, Tick? click = null, IReadOnlyCollection<StrokeOffset>? offsets = null)
+    public static Rendition Of(Passage passage, Bpm? otherwise = null, Tick? click = null,
+        IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
         var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
         var tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise ?? Bpm.Usual)];
@@ -35,37 +37,45 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
             double? until = stroke.Length is { } length ? Seconds(stroke.At + length) : null;
             if (stroke.Ornaments.HasFlag(Ornaments.Choke)) until = at + Choke;
             if (stroke.Openness is Openness.Open or Openness.Loose)
-                until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing ? Seconds(Swing.Played(closing.At, passage))
+                until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing
+                    ? Seconds(Swing.Played(closing.At, passage))
                     // Where the passage repeats, the first hat of the next round closes the last one.
-                    : passage.Looped && passage.Strokes.FirstOrDefault(s => s.Voice.Family == Family.Hat) is { } first ? Seconds(passage.Length + first.At) : null;
+                    : passage.Looped && passage.Strokes.FirstOrDefault(s => s.Voice.Family == Family.Hat) is { } first
+                        ? Seconds(passage.Length + first.At) : null;
             Play(notes, stroke, LevelWords.Factor(passage.LevelOf(stroke)), at, take, until);
         }
-        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds) : [.. Clicks.Of(passage, Seconds).Select(c => (c.At, c.First))], Path(passage, Seconds));
+        return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds)
+            : [.. Clicks.Of(passage, Seconds).Select(c => (c.At, c.First))], Path(passage, Seconds));
     }
 
     private static void Play(List<Note> notes, Stroke stroke, double level, double at, int take, double? until)
     {
         var (pan, gain) = (PanOf(stroke.Voice), GainOf(stroke.Voice) * level);
         var soft = SoundKey.Of(stroke with { Dynamic = Dynamic.Ghost }, take);
-        var (grace, graceGain) = stroke.Grace is { } drum ? (SoundKey.Of(new Stroke(stroke.At, drum) { Dynamic = Dynamic.Ghost }, take), GainOf(drum) * level) : (soft, gain);
+        var (grace, graceGain) = stroke.Grace is { } drum
+            ? (SoundKey.Of(new Stroke(stroke.At, drum) { Dynamic = Dynamic.Ghost }, take), GainOf(drum) * level) : (soft, gain);
         var graces = stroke.Ornaments.HasFlag(Ornaments.Drag) ? 2 : stroke.Ornaments.HasFlag(Ornaments.Flam) ? 1 : 0;
-        for (var i = graces; i > 0; i--) notes.Add(new(at - Grace * i, grace with { Take = (take + i) % SoundKey.Takes }, graceGain * 1.1, PanOf(grace.Voice), null));
+        for (var i = graces; i > 0; i--) notes.Add(new(at - Grace * i, grace with { Take = (take + i) % SoundKey.Takes }, graceGain * 1.1,
+            PanOf(grace.Voice), null));
         notes.Add(new(at, SoundKey.Of(stroke, take), gain, pan, until));
         if (!stroke.Ornaments.HasFlag(Ornaments.Buzz)) return;
         var end = until ?? at + 0.24;
         for (var (t, n) = (at + BuzzGap, 1); t < end; t += BuzzGap, n++)
-            notes.Add(new(t, soft with { Take = (take + n) % SoundKey.Takes }, gain * (until is null ? Math.Exp(-n * 0.22) : 0.8) * 1.1, pan, null));
+            notes.Add(new(t, soft with { Take = (take + n) % SoundKey.Takes }, gain * (until is null ? Math.Exp(-n * 0.22) : 0.8) * 1.1,
+                pan, null));
     }
 
     /// <summary>Clicks that know no bars, such as those of another pulse; the one that falls on a bar's start is marked.</summary>
     private static List<(double, bool)> Even(Passage passage, Tick every, Func<Tick, double> seconds)
     {
         var starts = Enumerable.Range(0, passage.Bars).Select(passage.Meters.StartOf).ToHashSet();
-        return [.. Enumerable.Range(0, (passage.Length.Value + every.Value - 1) / every.Value).Select(i => every * i).Select(at => (seconds(at), starts.Contains(at)))];
+        return [.. Enumerable.Range(0, (passage.Length.Value + every.Value - 1) / every.Value).Select(i => every * i)
+            .Select(at => (seconds(at), starts.Contains(at)))];
     }
 
     private static List<(double, Tick)> Path(Passage passage, Func<Tick, double> seconds) =>
-        [.. Enumerable.Range(0, passage.Bars + 1).Select(passage.Meters.StartOf).Concat(passage.TempoChanges.Select(c => c.At)).Distinct().Order().Select(at => (seconds(at), at))];
+        [.. Enumerable.Range(0, passage.Bars + 1).Select(passage.Meters.StartOf).Concat(passage.TempoChanges.Select(c => c.At)).Distinct()
+            .Order().Select(at => (seconds(at), at))];
 
     private static double PanOf(Voice voice) => voice.Code switch
     {

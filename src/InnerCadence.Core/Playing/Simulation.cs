@@ -8,7 +8,8 @@ public readonly record struct PlacedPassage(int Bar, Passage Passage, bool IsGro
 
 /// <summary>A whole recording made up from its passages, so that every flow can be tried where the truth is known.</summary>
 /// <remarks>
-/// Bars begin where the tempo map says. A bar with a passage plays it; any other repeats the last groove before it. Strokes fall a few milliseconds
+/// Bars begin where the tempo map says. A bar with a passage plays it; any other repeats the last groove before it. Strokes fall a few
+/// milliseconds
 /// off, from a seed; under them a simple bass and chords, four bars a round.
 /// </remarks>
 public static class Simulation
@@ -19,7 +20,8 @@ public static class Simulation
     /// <summary>One channel at <see cref="Synth.Rate"/>.</summary>
     /// <param name="seconds">How long it lasts.</param>
     /// <param name="sound">The samples of a sound; a cache or <see cref="Synth.Render"/> itself.</param>
-    public static float[] Render(TempoMap map, BarGrid grid, int bars, double seconds, IReadOnlyList<PlacedPassage> passages, Func<SoundKey, float[]> sound, int seed)
+    public static float[] Render(TempoMap map, BarGrid grid, int bars, double seconds, IReadOnlyList<PlacedPassage> passages,
+        Func<SoundKey, float[]> sound, int seed)
     {
         var random = new Random(seed);
         var mix = new float[(int)(seconds * Synth.Rate)];
@@ -30,7 +32,8 @@ public static class Simulation
             if (Bpm.Of(Math.Clamp(map.TempoAt(bar), 20, 400)) is { } tempo && BarOf(bar, passages) is { } played)
             {
                 foreach (var note in Rendition.Of(played with { Tempo = tempo, TempoChanges = [] }).Notes)
-                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random), note.Gain * 0.8, note.Until is { } until ? until - note.At : null);
+                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random), note.Gain * 0.8, note.Until is { } until
+                        ? until - note.At : null);
             }
             Bed(mix, Roots[(bar - 1) / 2 % Roots.Length], start, end, grid.MeterOf(bar));
         }
@@ -48,7 +51,16 @@ public static class Simulation
         if (source.Passage is not { } passage) return null;
         var index = (bar - source.Bar) % passage.Bars;
         var (from, to) = (passage.Meters.StartOf(index), passage.Meters.StartOf(index + 1));
-        return passage with { Meters = new([passage.Meters.MeterOf(index)]), Bars = 1, Pickup = Tick.Zero, Unheard = [], Levels = passage.Levels.Cut(from, to), Strokes = [.. passage.Strokes.Where(s => s.At >= from && s.At < to).Select(s => s with { At = s.At - from })] };
+        return passage with
+        {
+            Meters = new([passage.Meters.MeterOf(index)]),
+            Bars = 1,
+            Pickup = Tick.Zero,
+            Unheard = [],
+            Levels = passage.Levels.Cut(from, to),
+            Strokes = [.. passage.Strokes.Where(s => s.At >= from && s.At < to)
+            .Select(s => s with { At = s.At - from })]
+        };
     }
 
     private static void Add(float[] mix, float[] samples, double at, double gain, double? lasts)
@@ -70,7 +82,8 @@ public static class Simulation
         foreach (var counts in meter.Pulses)
         {
             var length = meter.Beat * counts;
-            var (from, to) = (start + (end - start) * at.Value / meter.Length.Value, start + (end - start) * (at + length).Value / meter.Length.Value);
+            var (from, to) = (start + (end - start) * at.Value / meter.Length.Value,
+                start + (end - start) * (at + length).Value / meter.Length.Value);
             Tone(mix, root, from, to, 0.16, 3.5);
             at += length;
         }
@@ -84,9 +97,11 @@ public static class Simulation
         {
             var t = (double)(i - first) / Synth.Rate;
             var edge = Math.Min(1, Math.Min(t, (double)(last - i) / Synth.Rate) / 0.01);
-            mix[i] += (float)(gain * edge * Math.Exp(-decay * t) * (Math.Sin(2 * Math.PI * pitch * t) + 0.4 * Math.Sin(4 * Math.PI * pitch * t)));
+            mix[i] += (float)(gain * edge * Math.Exp(-decay * t) * (Math.Sin(2 * Math.PI * pitch * t)
+                + 0.4 * Math.Sin(4 * Math.PI * pitch * t)));
         }
     }
 
-    private static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+    private static double Normal(Random random) => Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(
+        2 * Math.PI * random.NextDouble());
 }

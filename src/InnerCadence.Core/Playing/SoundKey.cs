@@ -29,9 +29,11 @@ public sealed partial record SoundKey(Voice Voice, Dynamic Dynamic, Touch Touch,
     {
         if (Form().Match(text) is not { Success: true } match) return null;
         var voice = match.Groups["family"].Success
-            ? Enum.TryParse<Family>(match.Groups["family"].Value, true, out var family) ? Voice.Own(match.Groups["voice"].Value[1] - '0', "", family, false) : null
+            ? Enum.TryParse<Family>(match.Groups["family"].Value, true, out var family)
+                ? Voice.Own(match.Groups["voice"].Value[1] - '0', "", family, false) : null
             : Voice.All.FirstOrDefault(v => v.Code == match.Groups["voice"].Value);
-        if (voice is null || !Enum.TryParse<Dynamic>(match.Groups["dynamic"].Value, true, out var dynamic) || !Enum.TryParse<Touch>(match.Groups["touch"].Value, true, out var touch)) return null;
+        if (voice is null || !Enum.TryParse<Dynamic>(match.Groups["dynamic"].Value, true, out var dynamic)
+            || !Enum.TryParse<Touch>(match.Groups["touch"].Value, true, out var touch)) return null;
         return new(voice, dynamic, touch, match.Groups["take"].Value[0] - '0');
     }
 

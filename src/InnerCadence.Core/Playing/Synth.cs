@@ -117,7 +117,8 @@ public static class Synth
             _ => (0.085, 0.75, 3300.0),
         };
         m.Cloud(90, low, 15_500, decay, level * 1.5, touch is Touch.Splash ? 0.006 : 0.0004, 0.2);
-        m.Noise(5200, 15_000, decay * (touch == Touch.Loose ? 1.1 : 0.7), level * (touch is Touch.Loose or Touch.Open ? 0.8 : 0.6) * bright);
+        m.Noise(5200, 15_000, decay * (touch == Touch.Loose ? 1.1 : 0.7),
+            level * (touch is Touch.Loose or Touch.Open ? 0.8 : 0.6) * bright);
         if (touch is Touch.Foot) m.Noise(700, 2600, 0.02, 0.4);
         else if (touch != Touch.Splash) m.Noise(2500, 9000 * bright, 0.005, 0.55 * bright);
     }
@@ -134,7 +135,8 @@ public static class Synth
     private static void RideBell(Modes m, double bright, double tune)
     {
         double[] partials = [812, 1236, 1640, 2410, 3320, 4580, 6010];
-        for (var i = 0; i < partials.Length; i++) m.Mode(partials[i] * tune, partials[i] * tune, 1, 1.0 - i * 0.1, 0.3 / (1 + i * 0.35) * (i > 2 ? bright : 1));
+        for (var i = 0; i < partials.Length; i++) m.Mode(partials[i] * tune, partials[i] * tune, 1, 1.0 - i * 0.1,
+            0.3 / (1 + i * 0.35) * (i > 2 ? bright : 1));
         m.Cloud(50, 900, 11_000, 1.0, 0.2, 0.01);
         m.Noise(2500, 9000, 0.004, 0.5 * bright);
     }

@@ -21,7 +21,8 @@ public sealed record Ladder(double Start, double Goal, int Rung, int Clean, int 
     /// <summary>Strokes a second that are comfortable to begin with: half of what one hand keeps up.</summary>
     private const double Comfortable = 4;
 
-    /// <summary>From the tempo at which the busiest limb has a comfortable number of strokes a second, at most the goal and not under 30.</summary>
+    /// <summary>From the tempo at which the busiest limb has a comfortable number of strokes a second, at most the goal and not under
+    /// 30.</summary>
     public static Ladder For(Passage passage, Bpm goal)
     {
         passage = passage.Played();
@@ -48,8 +49,10 @@ public sealed record Ladder(double Start, double Goal, int Rung, int Clean, int 
     public Ladder After(Outcome outcome)
     {
         if (Stopped) return this;
-        if (outcome == Outcome.Clean) return Clean + 1 < CleanToClimb ? this with { Clean = Clean + 1, Failed = 0 } : this with { Rung = Math.Min(Rung + 1, Rungs.Count - 1), Clean = 0, Failed = 0 };
-        return Failed + 1 < FailuresToFall ? this with { Failed = Failed + 1, Clean = 0 } : this with { Rung = Math.Max(Rung - 1, 0), Clean = 0, Failed = 0 };
+        if (outcome == Outcome.Clean) return Clean + 1 < CleanToClimb ? this with { Clean = Clean + 1, Failed = 0 }
+            : this with { Rung = Math.Min(Rung + 1, Rungs.Count - 1), Clean = 0, Failed = 0 };
+        return Failed + 1 < FailuresToFall ? this with { Failed = Failed + 1, Clean = 0 }
+            : this with { Rung = Math.Max(Rung - 1, 0), Clean = 0, Failed = 0 };
     }
 
     /// <summary>Pain of 2 or more stops the ladder; less tension lets it go on.</summary>
@@ -58,7 +61,8 @@ public sealed record Ladder(double Start, double Goal, int Rung, int Clean, int 
     /// <summary>After a rest: from the start again.</summary>
     public Ladder Anew() => this with { Rung = 0, Clean = 0, Failed = 0, Stopped = false };
 
-    /// <summary>Everything that can come of this, so that a page can go on by itself while the server is away: each state with the next one after a clean round and after a failure.</summary>
+    /// <summary>Everything that can come of this, so that a page can go on by itself while the server is away: each state with the next one
+    /// after a clean round and after a failure.</summary>
     public IReadOnlyList<(Ladder State, int AfterClean, int AfterFailed)> Table
     {
         get
@@ -73,7 +77,8 @@ public sealed record Ladder(double Start, double Goal, int Rung, int Clean, int 
                 return states.Count - 1;
             }
             var table = new List<(Ladder, int, int)>();
-            for (var i = 0; i < states.Count; i++) table.Add((states[i], Of(states[i].After(Outcome.Clean)), Of(states[i].After(Outcome.Failed))));
+            for (var i = 0; i < states.Count; i++) table.Add((states[i], Of(states[i].After(Outcome.Clean)),
+                Of(states[i].After(Outcome.Failed))));
             return table;
         }
     }

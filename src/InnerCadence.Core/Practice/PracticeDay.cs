@@ -14,6 +14,8 @@ public sealed record PracticeDay(DateOnly Day, double? Best, int Clean, int Fail
     public bool WentWell => Clean > Failed && Pain < Ladder.PainThatStops;
 
     /// <summary>Day by day, oldest first.</summary>
-    public static IReadOnlyList<PracticeDay> Of(IEnumerable<PracticeRound> rounds) => [.. rounds.GroupBy(r => r.Day).OrderBy(g => g.Key).Select(g => new PracticeDay(
-        g.Key, g.Where(r => r.Outcome == Outcome.Clean).Max(r => (double?)r.Tempo), g.Count(r => r.Outcome == Outcome.Clean), g.Count(r => r.Outcome == Outcome.Failed), g.Max(r => r.Pain ?? 0)))];
+    public static IReadOnlyList<PracticeDay> Of(IEnumerable<PracticeRound> rounds) =>
+        [.. rounds.GroupBy(r => r.Day).OrderBy(g => g.Key).Select(g => new PracticeDay(
+        g.Key, g.Where(r => r.Outcome == Outcome.Clean).Max(r => (double?)r.Tempo), g.Count(r => r.Outcome == Outcome.Clean),
+            g.Count(r => r.Outcome == Outcome.Failed), g.Max(r => r.Pain ?? 0)))];
 }

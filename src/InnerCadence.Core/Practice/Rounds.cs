@@ -9,7 +9,8 @@ public static class Rounds
     public static Passage HalfSpeed(Passage figure) => figure with
     {
         Bars = figure.Bars * 2,
-        Strokes = [.. figure.Strokes.Select(s => s with { At = s.At * 2, Length = s.Length * 2 }).Where(s => s.At < figure.Meters.StartOf(figure.Bars * 2))],
+        Strokes = [.. figure.Strokes.Select(s => s with { At = s.At * 2, Length = s.Length * 2 })
+            .Where(s => s.At < figure.Meters.StartOf(figure.Bars * 2))],
         Unheard = [],
     };
 
@@ -17,7 +18,8 @@ public static class Rounds
     public static Passage Of(Passage figure, IReadOnlyList<DrillRound> rounds) => figure with
     {
         Bars = figure.Bars * rounds.Count,
-        Strokes = [.. rounds.Where(r => r.Sounds).SelectMany(r => figure.Strokes.Select(s => s with { At = s.At + figure.Length * (r.Number - 1) }))],
+        Strokes = [.. rounds.Where(r => r.Sounds).SelectMany(r =>
+            figure.Strokes.Select(s => s with { At = s.At + figure.Length * (r.Number - 1) }))],
         Unheard = [],
     };
 }

@@ -27,7 +27,8 @@ public sealed record PlannedDay(DateOnly Day, int Minutes, IReadOnlyList<long> I
 public static class WeekPlan
 {
     /// <summary>
-    /// What is due, the longest due first, into the minutes there are; what does not fit waits for the next day that has room, and nothing is planned before it is due.
+    /// What is due, the longest due first, into the minutes there are; what does not fit waits for the next day that has room, and nothing
+    /// is planned before it is due.
     /// </summary>
     /// <param name="minutes">For seven days from the first.</param>
     public static IReadOnlyList<PlannedDay> Of(IEnumerable<Plannable> items, DateOnly first, IReadOnlyList<int> minutes)

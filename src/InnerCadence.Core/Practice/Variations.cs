@@ -17,7 +17,8 @@ public static class Variations
         var random = new Random(seed);
         var made = new List<Variation?>
         {
-            Displaced(passage, random.Next(1, 4) * (Tick.PerQuarter / 4)), Orchestrated(passage, random), Substituted(passage, random), Inverted(passage), OnAndOff(passage), OnOff(passage, random.Next(2, 4), random.Next(1, 3)), WithGhosts(passage),
+            Displaced(passage, random.Next(1, 4) * (Tick.PerQuarter / 4)), Orchestrated(passage, random), Substituted(passage, random),
+                Inverted(passage), OnAndOff(passage), OnOff(passage, random.Next(2, 4), random.Next(1, 3)), WithGhosts(passage),
         };
         return [.. made.OfType<Variation>().Where(v => !v.Passage.Strokes.SequenceEqual(passage.Strokes)).DistinctBy(v => v.Rule)];
     }
@@ -30,21 +31,29 @@ public static class Variations
 
     private static Variation? Orchestrated(Passage passage, Random random)
     {
-        var drums = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand && s.Voice.Family is Family.Snare or Family.Tom).Select(s => s.Voice).Distinct().ToList();
+        var drums = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand && s.Voice.Family is Family.Snare or Family.Tom)
+            .Select(s => s.Voice).Distinct().ToList();
         if (drums.Count == 0) return null;
         Voice[] toms = [Voice.Snare, Voice.Tom1, Voice.Tom2, Voice.FloorTom];
         var map = drums.ToDictionary(d => d, d => toms.Where(t => t != d).ElementAt(random.Next(3)));
-        return new("orchestrated", string.Join(", ", map.Select(m => $"{m.Key.Name} on the {m.Value.Name}")), passage with { Strokes = Passage.InOrder(passage.Strokes.Select(s => map.TryGetValue(s.Voice, out var to) ? s with { Voice = to } : s).DistinctBy(s => (s.At, s.Voice))) });
+        return new("orchestrated", string.Join(", ", map.Select(m => $"{m.Key.Name} on the {m.Value.Name}")),
+            passage with
+            {
+                Strokes = Passage.InOrder(passage.Strokes.Select(s => map.TryGetValue(s.Voice, out var to)
+            ? s with { Voice = to } : s).DistinctBy(s => (s.At, s.Voice)))
+            });
     }
 
     /// <summary>A kick in place of every so many hand strokes that stand alone.</summary>
     private static Variation? Substituted(Passage passage, Random random)
     {
-        var alone = passage.Strokes.GroupBy(s => s.At).Where(g => g.Count() == 1 && g.First().Voice.Limbs == LimbClass.Hand).Select(g => g.Key).ToList();
+        var alone = passage.Strokes.GroupBy(s => s.At).Where(g => g.Count() == 1 && g.First().Voice.Limbs == LimbClass.Hand)
+            .Select(g => g.Key).ToList();
         if (alone.Count < 2) return null;
         var every = random.Next(2, 4);
         var kicked = alone.Where((_, i) => i % every == every - 1).ToHashSet();
-        return new("kick substituted", $"a kick for every {CountNames.Ordinal(every)} hand stroke that stands alone", passage with { Strokes = [.. passage.Strokes.Select(s => kicked.Contains(s.At) ? new Stroke(s.At, Voice.Kick) : s)] });
+        return new("kick substituted", $"a kick for every {CountNames.Ordinal(every)} hand stroke that stands alone",
+            passage with { Strokes = [.. passage.Strokes.Select(s => kicked.Contains(s.At) ? new Stroke(s.At, Voice.Kick) : s)] });
     }
 
     /// <summary>High toms low and low ones high; hands swapped.</summary>
@@ -53,7 +62,9 @@ public static class Variations
         Voice Turned(Voice v) => v == Voice.Tom1 ? Voice.FloorTom : v == Voice.FloorTom ? Voice.Tom1 : v == Voice.Tom2 ? Voice.Snare : v;
         return new("inverted", "high for low, and the hands swapped", passage with
         {
-            Strokes = Passage.InOrder(passage.Strokes.Select(s => s with { Voice = Turned(s.Voice), Side = s.Side is { } side ? side == Side.Right ? Side.Left : Side.Right : null }).DistinctBy(s => (s.At, s.Voice))),
+            Strokes = Passage.InOrder(passage.Strokes.Select(s =>
+                s with { Voice = Turned(s.Voice), Side = s.Side is { } side ? side == Side.Right ? Side.Left : Side.Right : null })
+                .DistinctBy(s => (s.At, s.Voice))),
         });
     }
 
@@ -65,7 +76,8 @@ public static class Variations
         return new("on and off the beat", "once as it is, then half a beat later", passage with
         {
             Bars = passage.Bars * 2,
-            Strokes = Passage.InOrder(passage.Strokes.Concat(passage.Strokes.Where(s => s.At.Value + by < length).Select(s => s with { At = new(s.At.Value + by + length) }))),
+            Strokes = Passage.InOrder(passage.Strokes.Concat(passage.Strokes.Where(s => s.At.Value + by < length)
+                .Select(s => s with { At = new(s.At.Value + by + length) }))),
             Unheard = [],
         });
     }
@@ -75,7 +87,8 @@ public static class Variations
         var hands = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => s.At).Distinct().ToList();
         if (hands.Count <= on) return null;
         var silent = hands.Where((_, i) => i % (on + off) >= on).ToHashSet();
-        return new("strokes on and off", $"{CountNames.Number(on)} strokes of the hands on, {CountNames.Number(off)} off", passage with { Strokes = [.. passage.Strokes.Where(s => s.Voice.Limbs != LimbClass.Hand || !silent.Contains(s.At))] });
+        return new("strokes on and off", $"{CountNames.Number(on)} strokes of the hands on, {CountNames.Number(off)} off",
+            passage with { Strokes = [.. passage.Strokes.Where(s => s.Voice.Limbs != LimbClass.Hand || !silent.Contains(s.At))] });
     }
 
     /// <summary>Ghosts on the snare on every empty sixteenth between the first hand stroke and the last.</summary>
@@ -83,9 +96,16 @@ public static class Variations
     {
         var hands = passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).ToList();
         if (hands.Count < 2) return null;
-        var step = hands.Any(s => s.At.Value % (Tick.PerQuarter / 3) == 0 && s.At.Value % (Tick.PerQuarter / 4) != 0) ? Tick.PerQuarter / 3 : Tick.PerQuarter / 4;
+        var step = hands.Any(s => s.At.Value % (Tick.PerQuarter / 3) == 0 && s.At.Value % (Tick.PerQuarter / 4) != 0) ? Tick.PerQuarter / 3
+            : Tick.PerQuarter / 4;
         var taken = hands.Select(s => s.At.Value).ToHashSet();
-        var ghosts = Enumerable.Range(hands[0].At.Value / step + 1, Math.Max(0, (hands[^1].At.Value - hands[0].At.Value) / step)).Select(i => i * step).Where(at => at < hands[^1].At.Value && !taken.Contains(at));
-        return new("connecting ghosts", "ghosts on the snare between the strokes of the hands", passage with { Strokes = Passage.InOrder(passage.Strokes.Concat(ghosts.Select(at => new Stroke(new(at), Voice.Snare) { Dynamic = Dynamic.Ghost }))) });
+        var ghosts = Enumerable.Range(hands[0].At.Value / step + 1, Math.Max(0, (hands[^1].At.Value - hands[0].At.Value) / step))
+            .Select(i => i * step).Where(at => at < hands[^1].At.Value && !taken.Contains(at));
+        return new("connecting ghosts", "ghosts on the snare between the strokes of the hands",
+            passage with
+            {
+                Strokes = Passage.InOrder(passage.Strokes.Concat(ghosts.Select(at =>
+            new Stroke(new(at), Voice.Snare) { Dynamic = Dynamic.Ghost })))
+            });
     }
 }

@@ -12,7 +12,8 @@ public sealed record BarFamily(int Exemplar, IReadOnlyList<(int Bar, int Cost)> 
 public static class BarFamilies
 {
     /// <summary>
-    /// Different bars in the order of how often they come (then of the first time) are each put to the cheapest exemplar within the reach of a prime (rhythm.md,
+    /// Different bars in the order of how often they come (then of the first time) are each put to the cheapest exemplar within the reach
+    /// of a prime (rhythm.md,
     /// "Bar form"), the earlier of equals, or become an exemplar themselves. So every member is explained by its difference from one bar.
     /// </summary>
     /// <param name="bars">Each with its strokes counted from its start; silent bars are left out.</param>
@@ -31,16 +32,19 @@ public static class BarFamilies
         var rank = 0;
         foreach (var (kind, same) in kinds.OrderByDescending(k => k.Value.Count).ThenBy(k => k.Value[0]))
         {
-            var near = rank++ < most ? families.Select(f => (f.Members, Cost: Reach(f.Exemplar, kind.Bar))).Where(f => f.Cost is not null).OrderBy(f => f.Cost).FirstOrDefault() : default;
+            var near = rank++ < most ? families.Select(f => (f.Members, Cost: Reach(f.Exemplar, kind.Bar))).Where(f => f.Cost is not null)
+                .OrderBy(f => f.Cost).FirstOrDefault() : default;
             if (near.Members is { } members) members.AddRange(same.Select(i => (i, near.Cost!.Value)));
             else families.Add((kind.Bar, [.. same.Select(i => (i, 0))]));
         }
-        return [.. families.Select(f => new BarFamily(f.Members[0].Bar, f.Members)).OrderByDescending(f => f.Members.Count).ThenBy(f => f.Exemplar)];
+        return [.. families.Select(f => new BarFamily(f.Members[0].Bar, f.Members)).OrderByDescending(f => f.Members.Count)
+            .ThenBy(f => f.Exemplar)];
     }
 
     /// <summary>Counts alone often say that two bars are too far apart.</summary>
     private static int? Reach(BarForm.OneBar a, BarForm.OneBar b) =>
-        Math.Abs(a.Strokes.Count - b.Strokes.Count) * Difference.Extra > Math.Max(a.Strokes.Count, b.Strokes.Count) ? null : BarForm.Cost(a, b);
+        Math.Abs(a.Strokes.Count - b.Strokes.Count) * Difference.Extra > Math.Max(a.Strokes.Count, b.Strokes.Count) ? null
+            : BarForm.Cost(a, b);
 
     /// <summary>A bar, equal where all its strokes are.</summary>
     private sealed class Kind(BarForm.OneBar bar) : IEquatable<Kind>
@@ -48,6 +52,7 @@ public static class BarFamilies
         public BarForm.OneBar Bar => bar;
         public bool Equals(Kind? other) => other is not null && bar.IsEqual(other.Bar);
         public override bool Equals(object? obj) => Equals(obj as Kind);
-        public override int GetHashCode() => bar.Strokes.Aggregate(bar.Meter.GetHashCode(), (hash, s) => HashCode.Combine(hash, s.At.Value, s.Voice.Order, s.Dynamic));
+        public override int GetHashCode() => bar.Strokes.Aggregate(bar.Meter.GetHashCode(), (hash, s) =>
+            HashCode.Combine(hash, s.At.Value, s.Voice.Order, s.Dynamic));
     }
 }

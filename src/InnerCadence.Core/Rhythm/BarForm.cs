@@ -16,13 +16,21 @@ public sealed record FormedBar(string Letter, int? Like, string Note);
 public static class BarForm
 {
     /// <summary>Everything is looked at.</summary>
-    private static readonly Facets All = new() { Sticking = FacetRule.Must, Dynamics = FacetRule.Must, Openness = FacetRule.Must, Ornaments = FacetRule.Must };
+    private static readonly Facets All = new()
+    {
+        Sticking = FacetRule.Must,
+        Dynamics = FacetRule.Must,
+        Openness = FacetRule.Must,
+        Ornaments = FacetRule.Must
+    };
 
     /// <param name="firstBar">Number of the first bar, for the notes.</param>
     public static IReadOnlyList<FormedBar> Of(Passage passage, int firstBar = 1)
     {
         var byBar = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
-        return Of([.. Enumerable.Range(0, passage.Bars).Select(i => (passage.Meters.MeterOf(i), (IReadOnlyList<Stroke>)[.. byBar[i].Select(s => s with { At = s.At - passage.Meters.StartOf(i) })]))], i => firstBar + i);
+        return Of([.. Enumerable.Range(0, passage.Bars)
+            .Select(i => (passage.Meters.MeterOf(i), (IReadOnlyList<Stroke>)[.. byBar[i]
+            .Select(s => s with { At = s.At - passage.Meters.StartOf(i) })]))], i => firstBar + i);
     }
 
     /// <summary>Over bars from several passages, such as all that is written down of a recording.</summary>
@@ -39,7 +47,8 @@ public static class BarForm
             var letter = letters.Concat(primes).FirstOrDefault(l => l.Item1.IsEqual(bar)).Item2;
             if (letter is null)
             {
-                var near = letters.Select(l => (l.Letter, Cost: Cost(l.First, bar))).Where(l => l.Cost is not null).OrderBy(l => l.Cost).FirstOrDefault();
+                var near = letters.Select(l => (l.Letter, Cost: Cost(l.First, bar))).Where(l => l.Cost is not null).OrderBy(l => l.Cost)
+                    .FirstOrDefault();
                 if (near.Letter is { } of)
                 {
                     letter = of + new string('\'', primes.Count(p => p.Letter.TrimEnd('\'') == of) + 1);
@@ -51,13 +60,15 @@ public static class BarForm
                     letters.Add((bar, letter));
                 }
             }
-            var like = bars.Take(bar.Index).Select(b => (Bar: b, Cost: b.IsEqual(bar) ? 0 : Cost(b, bar))).Where(b => b.Cost is not null).OrderBy(b => b.Cost).ThenBy(b => b.Bar.Index).FirstOrDefault().Bar;
+            var like = bars.Take(bar.Index).Select(b => (Bar: b, Cost: b.IsEqual(bar) ? 0 : Cost(b, bar))).Where(b => b.Cost is not null)
+                .OrderBy(b => b.Cost).ThenBy(b => b.Bar.Index).FirstOrDefault().Bar;
             formed.Add(new(letter, like?.Index, like is null ? "" : Note(like, bar, numberOf(like.Index))));
         }
         return formed;
     }
 
-    /// <summary>What one bar costs against another with every facet on; nothing over the number of strokes of the fuller one, or in another meter.</summary>
+    /// <summary>What one bar costs against another with every facet on; nothing over the number of strokes of the fuller one, or in another
+    /// meter.</summary>
     internal static int? Cost(OneBar a, OneBar b)
     {
         if (!a.Meter.Equals(b.Meter)) return null;
@@ -65,7 +76,8 @@ public static class BarForm
         if (a.Strokes.Count == 0 || b.Strokes.Count == 0) return a.Strokes.Count == b.Strokes.Count ? 0 : null;
         var (pattern, window) = (a.Laid, b.Laid);
         if (Pairing.Cheapest(pattern, window, new bool[pattern.Length], All, false, limit, 0) is not { } pairing) return null;
-        var cost = pairing.Extras * Difference.Extra + Enumerable.Range(0, pattern.Length).Sum(i => pairing.Partners[i] < 0 ? Difference.Missing : pairing.Differences[i].Cost);
+        var cost = pairing.Extras * Difference.Extra + Enumerable.Range(0, pattern.Length)
+            .Sum(i => pairing.Partners[i] < 0 ? Difference.Missing : pairing.Differences[i].Cost);
         return cost <= limit ? cost : null;
     }
 
@@ -82,7 +94,8 @@ public static class BarForm
         foreach (var stroke in like.Strokes)
         {
             if (!there.Remove((stroke.At, stroke.Voice), out var same)) parts.Add($"without the {stroke.Voice.Name} on {Place(stroke)}");
-            else if (!same.Equals(stroke)) parts.Add($"the {stroke.Voice.Name} on {Place(stroke)} {string.Join(" and ", ReadingDifference.Changes(stroke, same))}");
+            else if (!same.Equals(stroke)) parts.Add(
+                $"the {stroke.Voice.Name} on {Place(stroke)} {string.Join(" and ", ReadingDifference.Changes(stroke, same))}");
         }
         parts.AddRange(there.Values.Select(s => $"with the {s.Voice.Name} on {Place(s)}"));
         return $"{as_}, {string.Join(", ", parts)}";

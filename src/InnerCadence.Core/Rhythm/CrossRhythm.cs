@@ -10,7 +10,8 @@ public sealed record CrossRhythm(string Markers, int Strokes, int Beats)
     public override string ToString() => $"{Strokes} in the time of {Beats} beats";
 
     /// <summary>
-    /// Of three or more equal gaps in a row, the last one round the join too, each ratio to the pulse that is a true cross-rhythm (rhythm.md). Where the
+    /// Of three or more equal gaps in a row, the last one round the join too, each ratio to the pulse that is a true cross-rhythm
+    /// (rhythm.md). Where the
     /// pulses of the first bar are uneven the lower figure is the pulse.
     /// </summary>
     public static IReadOnlyList<CrossRhythm> Of(Passage passage)
@@ -18,7 +19,8 @@ public sealed record CrossRhythm(string Markers, int Strokes, int Beats)
         if (passage.Bars == 0) return [];
         var meter = passage.Meters.MeterOf(0);
         var pulse = meter.Pulses.Distinct().Count() == 1 ? meter.Beat * meter.Pulses[0] : meter.Beat;
-        return [.. Rhythm.Markers.Of(passage).SelectMany(m => Repeated(Grouping.Gaps(m.At, passage.Length)).Distinct().Select(gap => Of(m.Name, gap, pulse.Value)).OfType<CrossRhythm>())];
+        return [.. Rhythm.Markers.Of(passage).SelectMany(m => Repeated(Grouping.Gaps(m.At, passage.Length)).Distinct()
+            .Select(gap => Of(m.Name, gap, pulse.Value)).OfType<CrossRhythm>())];
     }
 
     private static CrossRhythm? Of(string name, int gap, int pulse)

@@ -9,7 +9,8 @@ namespace InnerCadence.Core.Rhythm;
 /// <param name="Bars">After how many bars the groups start over.</param>
 /// <param name="Starts">The markers of one time, in ticks.</param>
 /// <param name="CrossesBarLine">A group straddles a bar line.</param>
-public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string Unit, int Bars, ImmutableArray<Tick> Starts, bool CrossesBarLine)
+public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string Unit, int Bars, ImmutableArray<Tick> Starts,
+    bool CrossesBarLine)
 {
     private static readonly (string Name, int Ticks)[] Units =
         [("8ths", 5040), ("8t", 3360), ("16ths", 2520), ("16t", 1680), ("32nds", 1260), ("32t", 840)];
@@ -17,7 +18,16 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
     /// <summary>7+4+5 eighths</summary>
     public override string ToString() => $"{string.Join('+', Groups)} {UnitWords}";
 
-    private string UnitWords => Unit switch { "8ths" => "eighths", "8t" => "eighth triplets", "16ths" => "sixteenths", "16t" => "sixteenth triplets", "32nds" => "thirty-seconds", _ => "thirty-second triplets" };
+    private string UnitWords => Unit switch
+    {
+        "8ths" => "eighths",
+        "8t" => "eighth triplets",
+        "16ths" => "sixteenths",
+        "16t" =>
+        "sixteenth triplets",
+        "32nds" => "thirty-seconds",
+        _ => "thirty-second triplets"
+    };
 
     /// <summary>Group lengths between successive markers of a cycle; nothing where no usual unit divides every gap.</summary>
     /// <param name="markers">In order, at least one, all before <paramref name="cycle"/>.</param>
@@ -29,8 +39,10 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
         return null;
     }
 
-    /// <summary>What each of a passage's markers makes of it (rhythm.md, "Grouping"). A line with a gap over half the cycle is left out.</summary>
-    public static IReadOnlyList<Grouping> Of(Passage passage) => passage.Bars == 0 ? [] : [.. Rhythm.Markers.Of(passage).Select(m => Of(passage, m)).OfType<Grouping>()];
+    /// <summary>What each of a passage's markers makes of it (rhythm.md, "Grouping"). A line with a gap over half the cycle is left
+    /// out.</summary>
+    public static IReadOnlyList<Grouping> Of(Passage passage) =>
+        passage.Bars == 0 ? [] : [.. Rhythm.Markers.Of(passage).Select(m => Of(passage, m)).OfType<Grouping>()];
 
     /// <summary>Nothing where a gap is over half the cycle or no usual unit divides every gap.</summary>
     public static Grouping? Of(Passage passage, Markers markers)
@@ -43,9 +55,11 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
         return new(markers.Name, lengths.Groups, lengths.Unit, bars, once, CrossesBar(passage, once, length));
     }
 
-    /// <summary>The one to begin with: not all groups alike, at least not a marker on every unit, which groups nothing; in the fewest groups, the fewest bars, the coarsest unit; the earlier of equals.</summary>
+    /// <summary>The one to begin with: not all groups alike, at least not a marker on every unit, which groups nothing; in the fewest
+    /// groups, the fewest bars, the coarsest unit; the earlier of equals.</summary>
     public static Grouping? Plainest(IReadOnlyList<Grouping> groupings) => groupings
-        .OrderBy(g => g.Groups.Distinct().Count() > 1 ? 0 : g.Groups.Any(n => n > 1) ? 1 : 2).ThenBy(g => g.Groups.Length).ThenBy(g => g.Bars).ThenBy(g => Array.FindIndex(Units, u => u.Name == g.Unit)).FirstOrDefault();
+        .OrderBy(g => g.Groups.Distinct().Count() > 1 ? 0 : g.Groups.Any(n => n > 1) ? 1 : 2).ThenBy(g => g.Groups.Length)
+            .ThenBy(g => g.Bars).ThenBy(g => Array.FindIndex(Units, u => u.Name == g.Unit)).FirstOrDefault();
 
     /// <summary>The fewest bars after which meters and markers are as they were.</summary>
     private static int Period(Passage passage, ImmutableArray<Tick> markers)
@@ -54,7 +68,8 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
         for (var bars = 1; bars < passage.Bars; bars++)
         {
             if (passage.Bars % bars != 0) continue;
-            if (!Enumerable.Range(0, passage.Bars - bars).All(b => passage.Meters.MeterOf(b).Equals(passage.Meters.MeterOf(b + bars)))) continue;
+            if (!Enumerable.Range(0, passage.Bars - bars)
+                .All(b => passage.Meters.MeterOf(b).Equals(passage.Meters.MeterOf(b + bars)))) continue;
             var shift = passage.Meters.StartOf(bars);
             if (markers.All(at => set.Contains(at + shift < passage.Length ? at + shift : at + shift - passage.Length))) return bars;
         }

@@ -16,7 +16,8 @@ public sealed record Habit(string Word, string Says, Func<Passage, Traits, bool?
         new("flam-or-drag", "have a flam or drag", (_, t) => (t.Ornaments & (Ornaments.Flam | Ornaments.Drag)) != 0),
         new("down-the-toms", "go down the toms", (_, t) => t.Direction == TomDirection.None ? null : t.Direction == TomDirection.Down),
         new("off-the-beat", "start off the beat", (_, t) => !t.Starts.All(char.IsAsciiDigit)),
-        new("kick-alone", "have a kick alone somewhere", (p, _) => p.Strokes.GroupBy(s => s.At).Any(m => m.All(s => s.Voice == Voice.Kick))),
+        new("kick-alone", "have a kick alone somewhere", (p, _) => p.Strokes.GroupBy(s => s.At)
+            .Any(m => m.All(s => s.Voice == Voice.Kick))),
     ];
 
     public static Habit? Find(string word) => All.FirstOrDefault(h => h.Word == word);

@@ -12,7 +12,8 @@ public sealed record Markers(string Name, ImmutableArray<Tick> At)
 
     private static readonly string[] Limbs = ["RH", "LH", "RF", "LF"];
 
-    /// <summary>What a passage proposes by itself (rhythm.md, "Grouping"): accents, each voice, each limb, pairs. Those without a moment are left out.</summary>
+    /// <summary>What a passage proposes by itself (rhythm.md, "Grouping"): accents, each voice, each limb, pairs. Those without a moment
+    /// are left out.</summary>
     public static IReadOnlyList<Markers> Of(Passage passage)
     {
         passage = passage.Played();
@@ -25,7 +26,8 @@ public sealed record Markers(string Name, ImmutableArray<Tick> At)
 
     private static Markers Named(string name, IEnumerable<Tick> at) => new(name, [.. at.Distinct().Order()]);
 
-    /// <summary>The first of two strokes of a voice that are closer together than to their neighbours, round the join where the passage repeats.</summary>
+    /// <summary>The first of two strokes of a voice that are closer together than to their neighbours, round the join where the passage
+    /// repeats.</summary>
     private static IEnumerable<Tick> PairsOf(Passage passage)
     {
         foreach (var voice in passage.Voices)

@@ -11,7 +11,8 @@ public sealed record Rejoin(int Bar, Tick InBar, string Count, bool OnBeatOrAnd)
 
 /// <summary>Where a long or crooked figure can be taken up again (rhythm.md, "Re-entry").</summary>
 /// <param name="Places">Starts of its groups.</param>
-/// <param name="Waits">From each beat 1 of the cycle to the next safe place, in ticks; the next place of any kind where none is on a beat or an and.</param>
+/// <param name="Waits">From each beat 1 of the cycle to the next safe place, in ticks; the next place of any kind where none is on a beat
+/// or an and.</param>
 public sealed record ReEntry(IReadOnlyList<Rejoin> Places, IReadOnlyList<Tick> Waits)
 {
     /// <summary>Nothing for a figure of one bar that starts on the beat.</summary>

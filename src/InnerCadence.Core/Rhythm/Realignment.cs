@@ -15,12 +15,14 @@ public sealed record Realignment(long Bars, IReadOnlyList<CycleStart> Starts)
 {
     /// <summary>Notes in which a cycle is told.</summary>
     public static IReadOnlyList<(string Name, Tick Length)> Units { get; } =
-        [("quarters", Tick.OfQuarter(1, 1)), ("eighths", Tick.OfQuarter(1, 2)), ("eighth triplets", Tick.OfQuarter(1, 3)), ("sixteenths", Tick.OfQuarter(1, 4)), ("sixteenth triplets", Tick.OfQuarter(1, 6))];
+        [("quarters", Tick.OfQuarter(1, 1)), ("eighths", Tick.OfQuarter(1, 2)), ("eighth triplets", Tick.OfQuarter(1, 3)),
+            ("sixteenths", Tick.OfQuarter(1, 4)), ("sixteenth triplets", Tick.OfQuarter(1, 6))];
 
     /// <summary>More repetitions than anybody counts.</summary>
     public const int Most = 10_000;
 
-    /// <summary>After lcm(cycle, round of the meters) both start together (rhythm.md, "Cross-rhythm and polymeter"): 4 eighths against 7/8 6/8 6/8 after 12 bars.</summary>
+    /// <summary>After lcm(cycle, round of the meters) both start together (rhythm.md, "Cross-rhythm and polymeter"): 4 eighths against 7/8
+    /// 6/8 6/8 after 12 bars.</summary>
     /// <returns>Nothing where that takes more than <see cref="Most"/> repetitions.</returns>
     /// <exception cref="ArgumentOutOfRangeException">The cycle is not longer than nothing.</exception>
     public static Realignment? Of(Tick cycle, MeterCycle meters)

@@ -20,7 +20,8 @@ public sealed record HotSpot(int Beat, double Bits, IReadOnlyList<Alternative> A
 /// <param name="Bars">How many bars are of that meter.</param>
 /// <param name="Strokes">One bar, each with its most common marks; by voice, then in time.</param>
 /// <param name="Shares">Share of the bars with a stroke there, for every place that has one in any bar.</param>
-public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Strokes, IReadOnlyDictionary<(Tick At, Voice Voice), double> Shares, IReadOnlyList<HotSpot> HotSpots)
+public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Strokes, IReadOnlyDictionary<(Tick At, Voice Voice),
+    double> Shares, IReadOnlyList<HotSpot> HotSpots)
 {
     public const double UsualThreshold = 0.6;
 
@@ -32,20 +33,24 @@ public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Stro
     private const double LeftInPattern = 0.2;
 
     /// <summary>
-    /// After how many bars a groove starts over: 2 or 4 where nearly all that varies from bar to bar comes round in turn, at least twice; else 1. Laid over each other such bars
+    /// After how many bars a groove starts over: 2 or 4 where nearly all that varies from bar to bar comes round in turn, at least twice;
+    /// else 1. Laid over each other such bars
     /// would make one that nobody plays.
     /// </summary>
     public static int PatternOf(Passage passage)
     {
-        double Bits(int length) => Enumerable.Range(0, length).Average(k => InTurn(passage, length, k, UsualThreshold).HotSpots.Sum(s => s.Bits));
+        double Bits(int length) => Enumerable.Range(0, length)
+            .Average(k => InTurn(passage, length, k, UsualThreshold).HotSpots.Sum(s => s.Bits));
         var single = Bits(1);
         foreach (var length in (int[])[2, 4])
-            if (single > 0 && passage.Bars >= 2 * length && passage.Bars % length == 0 && Bits(length) <= LeftInPattern * single) return length;
+            if (single > 0 && passage.Bars >= 2 * length && passage.Bars % length == 0
+                && Bits(length) <= LeftInPattern * single) return length;
         return 1;
     }
 
     private static Skeleton InTurn(Passage passage, int length, int which, double threshold) =>
-        Of([.. Enumerable.Range(0, passage.Bars).Where(i => i % length == which).Select(i => (passage.Meters.MeterOf(i), BarOf(passage, i)))], threshold);
+        Of([.. Enumerable.Range(0, passage.Bars).Where(i => i % length == which)
+            .Select(i => (passage.Meters.MeterOf(i), BarOf(passage, i)))], threshold);
 
     /// <summary>One for each bar of the pattern.</summary>
     public static IReadOnlyList<Skeleton> OfPattern(Passage passage, double threshold = UsualThreshold)
@@ -87,14 +92,18 @@ public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Stro
     private static HotSpot Spot(int beat, Meter meter, List<(IReadOnlyList<Stroke> Strokes, int Index)> bars)
     {
         var (from, to) = (meter.Beat * beat, meter.Beat * (beat + 1));
-        var contents = bars.Select(b => (Content: new Content([.. b.Strokes.Where(s => s.At >= from && s.At < to)]), b.Index)).GroupBy(b => b.Content)
-            .Select(g => (g.Key, Bars: g.Select(b => b.Index).ToList())).OrderByDescending(g => g.Bars.Count).ThenBy(g => g.Bars[0]).ToList();
+        var contents = bars.Select(b => (Content: new Content([.. b.Strokes.Where(s => s.At >= from && s.At < to)]), b.Index))
+            .GroupBy(b => b.Content)
+            .Select(g => (g.Key, Bars: g.Select(b => b.Index).ToList())).OrderByDescending(g => g.Bars.Count).ThenBy(g => g.Bars[0])
+                .ToList();
         var bits = contents.Sum(c => -(c.Bars.Count / (double)bars.Count) * Math.Log2(c.Bars.Count / (double)bars.Count));
         return new(beat + 1, contents.Count == 1 ? 0 : bits, [.. contents.Select(c => new Alternative(Words(c.Key, meter), c.Bars))]);
     }
 
     private static string Words(Content content, Meter meter) => content.Strokes.Count == 0 ? "silent"
-        : string.Join(", ", content.Strokes.GroupBy(s => s.Voice).OrderBy(g => g.Key).Select(g => $"{g.Key.Name} {string.Join(" and ", g.Select(s => (s.Dynamic == Dynamic.Ghost ? "ghosted " : s.Dynamic == Dynamic.Accent ? "accented " : "") + CountNames.Spoken(s.At, meter)))}"));
+        : string.Join(", ", content.Strokes.GroupBy(s => s.Voice).OrderBy(g => g.Key)
+            .Select(g =>
+            $"{g.Key.Name} {string.Join(" and ", g.Select(s => (s.Dynamic == Dynamic.Ghost ? "ghosted " : s.Dynamic == Dynamic.Accent ? "accented " : "") + CountNames.Spoken(s.At, meter)))}"));
 
     /// <summary>The strokes of a beat, equal where voices, places and marks are.</summary>
     private sealed class Content(IReadOnlyList<Stroke> strokes) : IEquatable<Content>
@@ -102,6 +111,7 @@ public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Stro
         public IReadOnlyList<Stroke> Strokes => strokes;
         public bool Equals(Content? other) => other is not null && strokes.SequenceEqual(other.Strokes);
         public override bool Equals(object? obj) => Equals(obj as Content);
-        public override int GetHashCode() => strokes.Aggregate(17, (hash, s) => HashCode.Combine(hash, s.At.Value, s.Voice.Order, s.Dynamic));
+        public override int GetHashCode() => strokes.Aggregate(17, (hash, s) =>
+            HashCode.Combine(hash, s.At.Value, s.Voice.Order, s.Dynamic));
     }
 }

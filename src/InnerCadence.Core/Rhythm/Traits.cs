@@ -15,7 +15,8 @@ public enum TomDirection { None, Down, Up, Level, Mixed }
 /// <param name="Linear">No two limbs ever strike together.</param>
 /// <param name="DoubleStops">Moments at which two hands strike.</param>
 public sealed record Traits(
-    Side? FirstHand, Voice? FirstVoice, Voice? LastVoice, string Starts, string Lands, Tick Length, int Strokes, TomDirection Direction, bool Linear, int DoubleStops, Ornaments Ornaments)
+    Side? FirstHand, Voice? FirstVoice, Voice? LastVoice, string Starts, string Lands, Tick Length, int Strokes, TomDirection Direction,
+        bool Linear, int DoubleStops, Ornaments Ornaments)
 {
     /// <summary>Nothing of a passage without strokes.</summary>
     public static Traits? Of(Passage passage)
@@ -38,7 +39,10 @@ public sealed record Traits(
     {
         get
         {
-            var parts = new List<string> { $"starts on {Starts} on the {FirstVoice!.Name}{(FirstHand is { } hand ? $" with the {hand.ToString().ToLowerInvariant()} hand" : "")}", $"lands on {Lands} on the {LastVoice!.Name}" };
+            var parts = new List<string> {
+                $"starts on {Starts} on the "
+                + $"{FirstVoice!.Name}{(FirstHand is { } hand ? $" with the {hand.ToString().ToLowerInvariant()} hand" : "")}",
+                $"lands on {Lands} on the {LastVoice!.Name}" };
             if (Direction is TomDirection.Down or TomDirection.Up) parts.Add($"{Direction.ToString().ToLowerInvariant()} the toms");
             if (Direction == TomDirection.Mixed) parts.Add("up and down the toms");
             if (Linear) parts.Add("linear");
@@ -50,7 +54,8 @@ public sealed record Traits(
     }
 
     /// <summary>Of strokes together the one of the hands that is highest on the kit, else the first.</summary>
-    private static Voice Leading(IEnumerable<Stroke> moment) => moment.OrderBy(s => s.Voice.Limbs == LimbClass.Hand ? 0 : 1).ThenBy(s => s.Voice).First().Voice;
+    private static Voice Leading(IEnumerable<Stroke> moment) => moment.OrderBy(s => s.Voice.Limbs == LimbClass.Hand ? 0 : 1)
+        .ThenBy(s => s.Voice).First().Voice;
 
     private static string Spoken(Passage passage, Tick at)
     {

@@ -9,10 +9,12 @@ namespace InnerCadence.Core.Telling;
 public sealed partial record Reference(string Kind, string Argument)
 {
     /// <summary>
-    /// claim: how one stands. rate, presence, count, first: numbers of an idea, of the subject; sentence: all of them in words. example: a numbered figure with its notation, of an idea or of “passage 12”.
+    /// claim: how one stands. rate, presence, count, first: numbers of an idea, of the subject; sentence: all of them in words. example: a
+    /// numbered figure with its notation, of an idea or of “passage 12”.
     /// source: a recording by its number, with @ and a clock time, and with / and an issue's number. cite: another source by its key.
     /// </summary>
-    public static readonly IReadOnlyList<string> Kinds = ["claim", "rate", "presence", "count", "first", "sentence", "example", "source", "cite"];
+    public static readonly IReadOnlyList<string> Kinds = ["claim", "rate", "presence", "count", "first", "sentence", "example", "source",
+        "cite"];
 
     /// <summary>As it is written, between its brackets.</summary>
     public string Code => $"{Kind}:{Argument}";
@@ -21,7 +23,9 @@ public sealed partial record Reference(string Kind, string Argument)
     public bool IsLive => Kind is "claim" or "rate" or "presence" or "count" or "first" or "sentence";
 
     /// <summary>Reads what stands between the brackets; nothing where it is none.</summary>
-    public static Reference? Parse(string text) => Form().Match(text) is { Success: true } m && Kinds.Contains(m.Groups[1].Value.ToLowerInvariant()) ? new(m.Groups[1].Value.ToLowerInvariant(), m.Groups[2].Value.Trim()) : null;
+    public static Reference? Parse(string text) => Form().Match(text) is { Success: true } m
+        && Kinds.Contains(m.Groups[1].Value.ToLowerInvariant()) ? new(m.Groups[1].Value.ToLowerInvariant(), m.Groups[2].Value.Trim())
+        : null;
 
     [GeneratedRegex(@"^\s*([A-Za-z]+)\s*:\s*([^\[\]\r\n]{1,200})$")]
     private static partial Regex Form();

@@ -18,7 +18,8 @@ internal sealed class Looks
     {
         var kept = new List<(TextSpan At, Look Look)>(all.Count);
         foreach (var next in all.OrderBy(l => l.At.Line).ThenBy(l => l.At.Column).ThenByDescending(l => l.At.Length))
-            if (kept is not [.., var last] || next.At.Line > last.At.Line || next.At.Column >= last.At.Column + last.At.Length) kept.Add(next);
+            if (kept is not [.., var last] || next.At.Line > last.At.Line || next.At.Column >= last.At.Column
+                + last.At.Length) kept.Add(next);
         return kept;
     }
 }

@@ -1,6 +1,7 @@
 namespace InnerCadence.Core.Text;
 
-/// <summary>Problems as they are found; a reader goes on after each. One place is told one kind of problem once, and at most <see cref="Most"/> are told.</summary>
+/// <summary>Problems as they are found; a reader goes on after each. One place is told one kind of problem once, and at most
+/// <see cref="Most"/> are told.</summary>
 internal sealed class Problems
 {
     public const int Most = 200;
@@ -16,7 +17,8 @@ internal sealed class Problems
     public void Error(TextSpan at, string message) => Tell(new(Severity.Error, at, message));
 
     /// <param name="instead">What stands at the place when it is put right.</param>
-    public void Error(TextSpan at, string message, string instead) => Error(at, message, new Fix($"Write {instead}", new TextEdit(at, instead)));
+    public void Error(TextSpan at, string message, string instead) =>
+        Error(at, message, new Fix($"Write {instead}", new TextEdit(at, instead)));
 
     public void Error(TextSpan at, string message, params IReadOnlyList<Fix> fixes) => Tell(new(Severity.Error, at, message, fixes));
 

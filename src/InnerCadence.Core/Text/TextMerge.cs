@@ -8,7 +8,8 @@ public sealed record TextMerge(string Text, int Clashes)
     public const string Aside = "# other tab: ";
 
     /// <summary>Takes the changes of both texts against the one they began from.</summary>
-    /// <remarks>A three-way merge over the longest common runs of lines. What only one changed is taken from that one; what both changed alike is taken once.</remarks>
+    /// <remarks>A three-way merge over the longest common runs of lines. What only one changed is taken from that one; what both changed
+    /// alike is taken once.</remarks>
     public static TextMerge Of(string began, string mine, string other)
     {
         var (from, left, right) = (Lines(began), Lines(mine), Lines(other));
@@ -51,7 +52,8 @@ public sealed record TextMerge(string Text, int Clashes)
         var longest = new int[a.Length + 1, b.Length + 1];
         for (var i = a.Length - 1; i >= 0; i--)
         {
-            for (var k = b.Length - 1; k >= 0; k--) longest[i, k] = a[i] == b[k] ? longest[i + 1, k + 1] + 1 : Math.Max(longest[i + 1, k], longest[i, k + 1]);
+            for (var k = b.Length - 1; k >= 0; k--) longest[i, k] = a[i] == b[k] ? longest[i + 1, k + 1] + 1
+                : Math.Max(longest[i + 1, k], longest[i, k + 1]);
         }
         var found = new int[a.Length];
         Array.Fill(found, -1);

@@ -4,14 +4,16 @@ using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Text;
 
-/// <summary>Reads what people type, into a field or a file; what cannot be read is told in a sentence that says what to write instead.</summary>
+/// <summary>Reads what people type, into a field or a file; what cannot be read is told in a sentence that says what to write
+/// instead.</summary>
 public static class Typed
 {
     public const int Name = 200;
     public const int Note = 10_000;
     public const int Bars = 100_000;
 
-    public const string Unkeepable = "There is an invisible control character in this text that cannot be kept: write it again, or paste it without formatting.";
+    public const string Unkeepable =
+        "There is an invisible control character in this text that cannot be kept: write it again, or paste it without formatting.";
 
     /// <summary>Control characters other than line ends and tabs; a database text cannot hold the first of them.</summary>
     public static bool HasUnkeepable(string text) => text.Any(c => char.IsControl(c) && c is not ('\n' or '\r' or '\t'));
@@ -29,7 +31,8 @@ public static class Typed
     public static int? Number(string? typed, Action<string> tell, int least, int most, string what)
     {
         if (string.IsNullOrWhiteSpace(typed)) return null;
-        if (int.TryParse(typed.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most) return number;
+        if (int.TryParse(typed.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least
+            && number <= most) return number;
         tell($"‘{typed}’ is not {what}: write a whole number from {least} to {most}.");
         return null;
     }
@@ -69,19 +72,24 @@ public static class Typed
     public static (int First, int Last)? BarSpan(string? typed, int most)
     {
         var parts = (typed ?? "").Replace('–', '-').Split('-', StringSplitOptions.TrimEntries);
-        if (parts.Length > 2 || !parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= 1 && n <= most)) return null;
+        if (parts.Length > 2 || !parts.All(p => int.TryParse(p, NumberStyles.None, CultureInfo.InvariantCulture, out var n) && n >= 1
+            && n <= most)) return null;
         var (first, last) = (int.Parse(parts[0], CultureInfo.InvariantCulture), int.Parse(parts[^1], CultureInfo.InvariantCulture));
         return last >= first ? (first, last) : null;
     }
 
     /// <summary>
-    /// What was searched: 40 is an amount of which nobody says where, 1-40 and 1-16, 33-48 are bars. Nothing where it is none of these, or lies beyond the bars that there are.
+    /// What was searched: 40 is an amount of which nobody says where, 1-40 and 1-16, 33-48 are bars. Nothing where it is none of these, or
+    /// lies beyond the bars that there are.
     /// </summary>
     public static IReadOnlyList<(int? From, int Bars)>? Searched(string? typed, int most)
     {
-        if (int.TryParse(typed?.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var amount)) return amount >= 1 && amount <= most ? [(null, amount)] : null;
-        var spans = (typed ?? "").Split([',', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(part => BarSpan(part, most)).ToList();
-        return spans.Count == 0 || spans.Contains(null) ? null : [.. spans.Select(s => ((int?)s!.Value.First, s.Value.Last - s.Value.First + 1))];
+        if (int.TryParse(typed?.Trim(), NumberStyles.None, CultureInfo.InvariantCulture, out var amount)) return amount >= 1
+            && amount <= most ? [(null, amount)] : null;
+        var spans = (typed ?? "").Split([',', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+            .Select(part => BarSpan(part, most)).ToList();
+        return spans.Count == 0 || spans.Contains(null) ? null
+            : [.. spans.Select(s => ((int?)s!.Value.First, s.Value.Last - s.Value.First + 1))];
     }
 
     /// <summary>Meters that bars take in turn; 4/4 where nothing is typed.</summary>
@@ -97,7 +105,8 @@ public static class Typed
     public static string Toms(string? typed, Action<string> tell)
     {
         if (Kit.ReadToms(typed) is { } toms) return string.Join(' ', toms);
-        if (!string.IsNullOrWhiteSpace(typed)) tell("Name the toms of the kit from high to low by their codes: T1 T2 T3 T4 FT F2, such as T1 FT.");
+        if (!string.IsNullOrWhiteSpace(typed)) tell(
+            "Name the toms of the kit from high to low by their codes: T1 T2 T3 T4 FT F2, such as T1 FT.");
         return typed?.Trim() ?? "";
     }
 }

@@ -22,9 +22,11 @@ public sealed partial record Chart(int FirstBar, IReadOnlyList<(int From, int To
         return repeats;
     }
 
-    public static string SayRepeats(IEnumerable<(int From, int To, int Times)> repeats) => string.Join(", ", repeats.Select(r => $"{r.From}-{r.To} x{r.Times}"));
+    public static string SayRepeats(IEnumerable<(int From, int To, int Times)> repeats) =>
+        string.Join(", ", repeats.Select(r => $"{r.From}-{r.To} x{r.Times}"));
 
-    /// <summary>The bar of the chart, and for the how-manieth time, that is played in a bar of the recording; nothing before the chart begins.</summary>
+    /// <summary>The bar of the chart, and for the how-manieth time, that is played in a bar of the recording; nothing before the chart
+    /// begins.</summary>
     public (int Bar, int Time)? ChartBarOf(int bar)
     {
         var left = bar - FirstBar;

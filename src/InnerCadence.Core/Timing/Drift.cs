@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Timing;
 
 /// <summary>How the tempo moves through a recording.</summary>
 /// <param name="Slowest">Quarters a minute.</param>
-/// <param name="Slope">In quarters a minute, per minute of the recording, with its 95 % interval; nothing with too few stretches to have one.</param>
+/// <param name="Slope">In quarters a minute, per minute of the recording, with its 95 % interval; nothing with too few stretches to have
+/// one.</param>
 /// <param name="Jump">Largest change from one stretch to the next, and the bar where it comes.</param>
 public sealed record Drift(double Slowest, double Fastest, (double Value, double Low, double High)? Slope, (int Bar, double Change) Jump)
 {
@@ -18,9 +19,12 @@ public sealed record Drift(double Slowest, double Fastest, (double Value, double
 
     /// <summary>2.1 faster a minute (1.0 to 3.2); no steady drift; empty where nothing can be said.</summary>
     public string Words => Slope is not { } s ? ""
-        : IsSteady ? string.Create(CultureInfo.InvariantCulture, $"{Math.Abs(s.Value):0.0} {(s.Value < 0 ? "slower" : "faster")} a minute ({Math.Min(Math.Abs(s.Low), Math.Abs(s.High)):0.0} to {Math.Max(Math.Abs(s.Low), Math.Abs(s.High)):0.0})") : "no steady drift";
+        : IsSteady ? string.Create(CultureInfo.InvariantCulture,
+            $"{Math.Abs(s.Value):0.0} {(s.Value < 0 ? "slower" : "faster")} a minute ({Math.Min(Math.Abs(s.Low), Math.Abs(s.High)):0.0} "
+            + $"to {Math.Max(Math.Abs(s.Low), Math.Abs(s.High)):0.0})") : "no steady drift";
 
-    /// <summary>Nothing with fewer than two stretches between marks. The slope is a least-squares line through the stretches' tempos, its interval Student's t on it.</summary>
+    /// <summary>Nothing with fewer than two stretches between marks. The slope is a least-squares line through the stretches' tempos, its
+    /// interval Student's t on it.</summary>
     public static Drift? Of(TempoMap map)
     {
         var tempos = map.Tempos;

@@ -4,7 +4,8 @@ using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Timing;
 
-/// <summary>The form of a recording as one says it: count 1, intro 8, verse 16, chorus 8, bridge 8 of 7/8, stop of 3 beats, verse 16 @ 2:05.</summary>
+/// <summary>The form of a recording as one says it: count 1, intro 8, verse 16, chorus 8, bridge 8 of 7/8, stop of 3 beats, verse 16 @
+/// 2:05.</summary>
 /// <param name="Sections">In order, from bar 1; what could not be read is left out.</param>
 public sealed record Form(IReadOnlyList<FormSection> Sections, IReadOnlyList<Problem> Problems)
 {
@@ -20,8 +21,10 @@ public sealed record Form(IReadOnlyList<FormSection> Sections, IReadOnlyList<Pro
     public FormSection? SectionOf(int bar) => Sections.FirstOrDefault(s => bar >= s.FirstBar && bar <= s.LastBar);
 
     /// <summary>
-    /// Items divided by commas, semicolons or line ends: a name and its bars; with "of 7/8" in another meter, "of 3 beats" one odd bar, "of 2.5 s" a pause on the clock,
-    /// "x3" three times, "@ 1:05" the clock time at which it starts. A kind that comes more than once without a number of its own is numbered.
+    /// Items divided by commas, semicolons or line ends: a name and its bars; with "of 7/8" in another meter, "of 3 beats" one odd bar, "of
+    /// 2.5 s" a pause on the clock,
+    /// "x3" three times, "@ 1:05" the clock time at which it starts. A kind that comes more than once without a number of its own is
+    /// numbered.
     /// </summary>
     /// <param name="usual">The recording's meter: its lower figure is the beat of odd bars.</param>
     public static Form Parse(string text, MeterCycle usual) => new FormReader(usual).Read(text);

@@ -23,7 +23,8 @@ internal sealed partial class FormReader(MeterCycle usual)
         foreach (var row in text.Split('\n'))
         {
             foreach (var item in Items().Matches(row).Where(m => m.Value.Trim().Length > 0))
-                ReadItem(item.Value.Trim().TrimEnd('.'), new(line, item.Index + item.Length - item.Value.TrimStart().Length + 1, item.Value.Trim().Length));
+                ReadItem(item.Value.Trim().TrimEnd('.'), new(line, item.Index + item.Length - item.Value.TrimStart().Length + 1,
+                    item.Value.Trim().Length));
             line++;
         }
         return new(Named(), problems.InOrder);
@@ -33,7 +34,8 @@ internal sealed partial class FormReader(MeterCycle usual)
     {
         if (Item().Match(item) is not { Success: true } match)
         {
-            problems.Error(at, $"‘{item}’ is no section: write a name and its bars, such as verse 16, bridge 8 of 7/8, stop of 3 beats, or pause of 2.5 s.");
+            problems.Error(at, $"‘{item}’ is no section: write a name and its bars, such as verse 16, bridge 8 of 7/8, stop of 3 beats, "
+                + $"or pause of 2.5 s.");
             return;
         }
         var (name, number) = (match.Groups["name"].Value.TrimEnd(' ', ':').ToLowerInvariant(), match.Groups["number"]);
@@ -67,7 +69,8 @@ internal sealed partial class FormReader(MeterCycle usual)
         var meters = match.Groups["meter"].Value.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(Meter.Parse).ToList();
         if (meters.Contains(null))
         {
-            problems.Error(at, $"‘{match.Groups["meter"].Value.Trim()}’ is no meter: write for example bridge 8 of 7/8, or of 4/4 3/4 for bars in turn.");
+            problems.Error(at, $"‘{match.Groups["meter"].Value.Trim()}’ is no meter: write for example bridge 8 of 7/8, or of 4/4 3/4 "
+                + $"for bars in turn.");
             return false;
         }
         section = section with { Meters = new([.. meters.Select(m => m!)]) };
@@ -90,7 +93,8 @@ internal sealed partial class FormReader(MeterCycle usual)
     private List<FormSection> Named()
     {
         var plain = read.Where(r => !r.Numbered).GroupBy(r => r.Section.Kind).Where(g => g.Count() > 1).ToDictionary(g => g.Key, _ => 0);
-        return [.. read.Select(r => !r.Numbered && plain.ContainsKey(r.Section.Kind) ? r.Section with { Name = $"{r.Section.Kind} {++plain[r.Section.Kind]}" } : r.Section)];
+        return [.. read.Select(r => !r.Numbered && plain.ContainsKey(r.Section.Kind)
+            ? r.Section with { Name = $"{r.Section.Kind} {++plain[r.Section.Kind]}" } : r.Section)];
     }
 
     [GeneratedRegex(@"[^,;]+")]

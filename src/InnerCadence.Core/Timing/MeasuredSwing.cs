@@ -11,12 +11,14 @@ public sealed record MeasuredSwing(double Ratio, double Low, double High, int Be
     public const int Least = 8;
 
     /// <param name="beats">Seconds of each beat, of the off-beat in it and of the next beat.</param>
-    /// <remarks>time.md, "Micro-timing": f is the share of the beat before the off-beat; its mean with Student's t interval; the ratio is f / (1 - f), the ends likewise.</remarks>
+    /// <remarks>time.md, "Micro-timing": f is the share of the beat before the off-beat; its mean with Student's t interval; the ratio is f
+    /// / (1 - f), the ends likewise.</remarks>
     /// <returns>Nothing below <see cref="Least"/> off-beats.</returns>
     /// <exception cref="ArgumentException">An off-beat does not lie between its beats.</exception>
     public static MeasuredSwing? Of(IReadOnlyCollection<(double On, double Off, double Next)> beats)
     {
-        if (beats.Any(b => !(b.On < b.Off && b.Off < b.Next))) throw new ArgumentException("An off-beat lies between its beats.", nameof(beats));
+        if (beats.Any(b => !(b.On < b.Off && b.Off < b.Next))) throw new ArgumentException("An off-beat lies between its beats.",
+            nameof(beats));
         if (beats.Count < Least) return null;
         var shares = beats.Select(b => (b.Off - b.On) / (b.Next - b.On)).ToArray();
         var (mean, spread) = shares.MeanStandardDeviation();

@@ -14,7 +14,8 @@ public sealed record VoiceTiming(Voice Voice, double Mean, (double Low, double H
 /// <param name="Milliseconds">Against the middle of the others, late positive.</param>
 public sealed record OddStroke(int Bar, Voice Voice, Tick InBar, double Milliseconds);
 
-/// <summary>What the offsets of a passage say (time.md, "Micro-timing"): each voice, what is certain in words, and the strokes that stand out.</summary>
+/// <summary>What the offsets of a passage say (time.md, "Micro-timing"): each voice, what is certain in words, and the strokes that stand
+/// out.</summary>
 public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<string> Certain, IReadOnlyList<OddStroke> Odd)
 {
     /// <summary>With fewer moments that two voices share nothing is said.</summary>
@@ -46,7 +47,8 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
         return (mean - half, mean + half);
     }
 
-    /// <summary>Each voice against the one with the most strokes, where both are struck at once: only what the interval leaves no doubt about.</summary>
+    /// <summary>Each voice against the one with the most strokes, where both are struck at once: only what the interval leaves no doubt
+    /// about.</summary>
     private static List<string> Certainties(List<StrokeOffset> own)
     {
         var byVoice = own.GroupBy(o => o.Voice).ToDictionary(g => g.Key, g => g.ToDictionary(o => o.At, o => o.Milliseconds));
@@ -58,8 +60,10 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
             if (apart.Length < Least) continue;
             var (mean, spread) = apart.MeanStandardDeviation();
             var interval = Around(mean, spread, apart.Length);
-            if (interval.Low > 0) said.Add(FormattableString.Invariant($"{voice.Name} {mean:0} ms ({interval.Low:0} to {interval.High:0}) behind the {anchor.Key.Name}"));
-            else if (interval.High < 0) said.Add(FormattableString.Invariant($"{voice.Name} {-mean:0} ms ({-interval.High:0} to {-interval.Low:0}) ahead of the {anchor.Key.Name}"));
+            if (interval.Low > 0) said.Add(FormattableString.Invariant(
+                $"{voice.Name} {mean:0} ms ({interval.Low:0} to {interval.High:0}) behind the {anchor.Key.Name}"));
+            else if (interval.High < 0) said.Add(FormattableString.Invariant(
+                $"{voice.Name} {-mean:0} ms ({-interval.High:0} to {-interval.Low:0}) ahead of the {anchor.Key.Name}"));
         }
         return said;
     }
@@ -67,11 +71,13 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
     private static List<OddStroke> Oddities(Passage passage, List<StrokeOffset> own)
     {
         var odd = new List<OddStroke>();
-        foreach (var place in own.Select(o => (Offset: o, At: passage.Meters.Locate(o.At))).GroupBy(o => (o.Offset.Voice, o.At.InBar)).Where(g => g.Count() >= LeastBars))
+        foreach (var place in own.Select(o => (Offset: o, At: passage.Meters.Locate(o.At))).GroupBy(o => (o.Offset.Voice, o.At.InBar))
+            .Where(g => g.Count() >= LeastBars))
         {
             var middle = place.Select(o => o.Offset.Milliseconds).Median();
             var deviation = Math.Max(Finest, MadToDeviation * place.Select(o => Math.Abs(o.Offset.Milliseconds - middle)).Median());
-            odd.AddRange(place.Where(o => Math.Abs(o.Offset.Milliseconds - middle) > Robust * deviation).Select(o => new OddStroke(o.At.Bar, o.Offset.Voice, o.At.InBar, o.Offset.Milliseconds - middle)));
+            odd.AddRange(place.Where(o => Math.Abs(o.Offset.Milliseconds - middle) > Robust * deviation)
+                .Select(o => new OddStroke(o.At.Bar, o.Offset.Voice, o.At.InBar, o.Offset.Milliseconds - middle)));
         }
         return [.. odd.OrderBy(o => o.Bar).ThenBy(o => o.InBar).ThenBy(o => o.Voice)];
     }
@@ -79,5 +85,7 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
     /// <summary>bar 3, kick on the e of 3: 31 ms later than elsewhere</summary>
     /// <param name="first">Number of the passage's first bar.</param>
     public static string Words(OddStroke odd, Passage passage, int first = 1) =>
-        FormattableString.Invariant($"bar {first + odd.Bar}, {odd.Voice.Name} on {CountNames.Spoken(odd.InBar, passage.Meters.MeterOf(odd.Bar))}: {Math.Abs(odd.Milliseconds):0} ms {(odd.Milliseconds > 0 ? "later" : "earlier")} than elsewhere");
+        FormattableString.Invariant($"bar {first + odd.Bar}, {odd.Voice.Name} on ")
+            + FormattableString.Invariant($"{CountNames.Spoken(odd.InBar, passage.Meters.MeterOf(odd.Bar))}: {Math.Abs(odd.Milliseconds):0} ms ")
+            + FormattableString.Invariant($"{(odd.Milliseconds > 0 ? "later" : "earlier")} than elsewhere");
 }

@@ -8,7 +8,8 @@ namespace InnerCadence.Core.Timing;
 public sealed record Modulation(NoteValue OldValue, NoteValue NewValue, NoteValue OldBeat, NoteValue NewBeat)
 {
     /// <summary>Beats a minute after it.</summary>
-    /// <remarks>time.md: old BPM x (new value / new beat) / (old value / old beat). At 80 the quarter of a triplet becomes the quarter: 80 x (1/4) / (1/6) = 120.</remarks>
+    /// <remarks>time.md: old BPM x (new value / new beat) / (old value / old beat). At 80 the quarter of a triplet becomes the quarter: 80
+    /// x (1/4) / (1/6) = 120.</remarks>
     public double Of(double bpm)
     {
         var ratio = NewValue / NewBeat / (OldValue / OldBeat);

@@ -28,7 +28,8 @@ public static class Quantise
     /// <param name="beat">Length of the beat in music.</param>
     /// <param name="secondsPerBeat">Above zero.</param>
     /// <param name="spread">Standard deviation of the taps in seconds, above zero.</param>
-    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, double secondsPerBeat, double spread = UsualSpread)
+    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, double secondsPerBeat,
+        double spread = UsualSpread)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(secondsPerBeat);
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(spread);
@@ -36,12 +37,14 @@ public static class Quantise
         var byBeat = onsets.Select((at, i) => (At: at / secondsPerBeat, Onset: i)).Where(o => o.At > -0.5)
             .GroupBy(o => (int)Math.Max(0, Math.Floor(o.At + 1.0 / 16))).OrderBy(g => g.Key)
             .Select(g => (Beat: g.Key, Onsets: g.ToList())).ToList();
-        var costs = byBeat.Select(b => Divisions.Select(d => Error(b.Onsets.Select(o => o.At - b.Beat), d, secondsPerBeat / spread) + PerDivision * d).ToArray()).ToList();
+        var costs = byBeat.Select(b => Divisions.Select(d => Error(b.Onsets.Select(o => o.At - b.Beat), d, secondsPerBeat / spread)
+            + PerDivision * d).ToArray()).ToList();
         var chosen = Cheapest(costs);
         var placed = new Dictionary<int, PlacedOnset>();
         for (var i = 0; i < byBeat.Count; i++)
         {
-            var rival = Enumerable.Range(0, Divisions.Length).Where(d => d != chosen[i] && costs[i][d] - costs[i][chosen[i]] < Weak).ToList();
+            var rival = Enumerable.Range(0, Divisions.Length).Where(d => d != chosen[i] && costs[i][d] - costs[i][chosen[i]] < Weak)
+                .ToList();
             foreach (var (at, onset) in byBeat[i].Onsets)
             {
                 var inBeat = at - byBeat[i].Beat;
@@ -69,7 +72,8 @@ public static class Quantise
             (total[i], from[i]) = (new double[Divisions.Length], new int[Divisions.Length]);
             for (var d = 0; d < Divisions.Length; d++)
             {
-                from[i][d] = i == 0 ? d : Enumerable.Range(0, Divisions.Length).MinBy(p => total[i - 1][p] + (p == d ? 0 : Change) + (p == d ? -1e-9 : 0));
+                from[i][d] = i == 0 ? d : Enumerable.Range(0, Divisions.Length)
+                    .MinBy(p => total[i - 1][p] + (p == d ? 0 : Change) + (p == d ? -1e-9 : 0));
                 total[i][d] = costs[i][d] + (i == 0 ? 0 : total[i - 1][from[i][d]] + (from[i][d] == d ? 0 : Change));
             }
         }

@@ -14,7 +14,8 @@ public sealed record TappedTempo(double Bpm, double Low, double High, int Used, 
     /// <summary>Reads taps at any speed; nothing when fewer than <see cref="Least"/> of them are steady.</summary>
     /// <param name="seconds">When each tap came, in any order.</param>
     /// <remarks>
-    /// time.md, "Taps": begins with the first tap whose next gap is within a quarter of the median gap m; keeps a tap whose gap from the last kept one
+    /// time.md, "Taps": begins with the first tap whose next gap is within a quarter of the median gap m; keeps a tap whose gap from the
+    /// last kept one
     /// is within m/4 of m (one beat) or of 2m (two); then a least-squares line through beat and time, Student's t on its slope.
     /// </remarks>
     public static TappedTempo? Of(IEnumerable<double> seconds)
@@ -29,7 +30,8 @@ public sealed record TappedTempo(double Bpm, double Low, double High, int Used, 
         var error = Math.Sqrt(rest / (kept.Count - 2) / beats.Sum(beat => Math.Pow(beat - middle, 2)));
         var half = StudentT.InvCDF(0, 1, kept.Count - 2, 0.975) * error;
         // Four wild taps can leave the fast end open: then it is what no drummer plays.
-        return new(60 / slope, 60 / (slope + half), half < slope ? 60 / (slope - half) : double.PositiveInfinity, kept.Count, taps.Length - kept.Count);
+        return new(60 / slope, 60 / (slope + half), half < slope ? 60 / (slope - half) : double.PositiveInfinity, kept.Count,
+            taps.Length - kept.Count);
     }
 
     private static List<(int Beat, double At)> Steady(double[] taps)

@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Timing;
 public readonly record struct BarMark(int Bar, ClockTime At);
 
 /// <summary>A mark whose neighbours say otherwise, or a stretch that is whole beats too long or short.</summary>
-/// <param name="Beats">Beats of the meter by which the stretch up to the mark is longer on the clock than its bars; none where only the mark is off.</param>
+/// <param name="Beats">Beats of the meter by which the stretch up to the mark is longer on the clock than its bars; none where only the
+/// mark is off.</param>
 public sealed record MarkDoubt(BarMark Mark, double Milliseconds, int Beats);
 
 /// <summary>Bars to clock times and back: exact at the marks, linear between, the nearest tempo beyond.</summary>
@@ -35,7 +36,11 @@ public sealed class TempoMap
         for (var i = 0; i < knots.Length; i++)
         {
             var (from, to) = i + 1 < knots.Length ? (knots[i], knots[i + 1]) : (knots[Math.Max(0, i - 1)], knots[i]);
-            knots[i] = knots[i] with { SecondsAQuarter = knots.Length == 1 ? 60 / tempo!.Value.Value : Math.Max(1e-6, (to.Seconds - from.Seconds) / (to.Quarters - from.Quarters)) };
+            knots[i] = knots[i] with
+            {
+                SecondsAQuarter = knots.Length == 1 ? 60 / tempo!.Value.Value
+                : Math.Max(1e-6, (to.Seconds - from.Seconds) / (to.Quarters - from.Quarters))
+            };
         }
         return new(grid, knots, used);
     }
@@ -44,11 +49,13 @@ public sealed class TempoMap
     public double SecondsOf(BarPlace place) => Sounding(grid.QuartersTo(place)) + grid.PausesBefore(place.Bar);
 
     /// <summary>Nothing where the place lies before the recording starts.</summary>
-    public ClockTime? ClockOf(BarPlace place) => Math.Round(SecondsOf(place) * 1000) is >= 0 and < 86_400_000 and var ms ? new ClockTime((int)ms) : null;
+    public ClockTime? ClockOf(BarPlace place) => Math.Round(SecondsOf(place) * 1000) is >= 0 and < 86_400_000 and var ms
+        ? new ClockTime((int)ms) : null;
 
     public ClockTime? ClockOf(int bar) => ClockOf(new BarPlace(bar, Tick.Zero));
 
-    /// <summary>The bar that sounds at a clock time and how far in it is; in a pause the start of the bar after it. Within a millisecond of a bar line it is the bar that starts there.</summary>
+    /// <summary>The bar that sounds at a clock time and how far in it is; in a pause the start of the bar after it. Within a millisecond of
+    /// a bar line it is the bar that starts there.</summary>
     public BarPlace PlaceOf(ClockTime at)
     {
         var seconds = at.Milliseconds / 1000.0;
@@ -70,14 +77,16 @@ public sealed class TempoMap
     public double TempoAt(int bar) => 60 / knots[KnotAt(grid.StartOf(bar))].SecondsAQuarter;
 
     /// <summary>Quarters a minute over everything that is marked, pauses left out; nothing with one mark only.</summary>
-    public double? MeanTempo => knots.Length < 2 ? null : 60 * (knots[^1].Quarters - knots[0].Quarters) / (knots[^1].Seconds - knots[0].Seconds);
+    public double? MeanTempo => knots.Length < 2 ? null
+        : 60 * (knots[^1].Quarters - knots[0].Quarters) / (knots[^1].Seconds - knots[0].Seconds);
 
     /// <summary>The bar line that is meant by a clock time which somebody wrote down roughly; nothing where none is so near.</summary>
     /// <param name="seconds">How far away it may be.</param>
     public BarMark? BarLineNear(ClockTime at, double seconds)
     {
         var bar = PlaceOf(at).Bar;
-        return new[] { bar, bar + 1 }.Select(b => ClockOf(b) is { } clock ? new BarMark(b, clock) : (BarMark?)null).Where(m => m is { } mark && Math.Abs(mark.At.Milliseconds - at.Milliseconds) <= seconds * 1000)
+        return new[] { bar, bar + 1 }.Select(b => ClockOf(b) is { } clock ? new BarMark(b, clock) : (BarMark?)null)
+            .Where(m => m is { } mark && Math.Abs(mark.At.Milliseconds - at.Milliseconds) <= seconds * 1000)
             .OrderBy(m => Math.Abs(m!.Value.At.Milliseconds - at.Milliseconds)).FirstOrDefault();
     }
 
@@ -85,7 +94,8 @@ public sealed class TempoMap
     public IReadOnlyList<(BarMark From, BarMark To, double Bpm)> Tempos =>
         [.. Marks.Zip(Marks.Skip(1)).Select((pair, i) => (pair.First, pair.Second, 60 / knots[i].SecondsAQuarter))];
 
-    /// <summary>Stretches that would go slower or faster than any tempo that can be written: most often a bar or a clock time that was mistyped.</summary>
+    /// <summary>Stretches that would go slower or faster than any tempo that can be written: most often a bar or a clock time that was
+    /// mistyped.</summary>
     public IEnumerable<(BarMark From, BarMark To, double Bpm)> Impossible => Tempos.Where(t => Music.Bpm.Of(t.Bpm) is null);
 
     /// <summary>Marks over 30 ms from where their neighbours put them, and stretches whole beats off: a miscounted bar.</summary>
@@ -98,27 +108,33 @@ public sealed class TempoMap
             {
                 if (BeatsTooLong(i - 1) is var beats and not 0) doubts.Add(new(Marks[i], 0, beats));
                 // A slip makes its neighbours look late or early by half as much: the largest of them is the slip.
-                else if (Math.Abs(Residual(i)) > 30.5 && Math.Abs(Residual(i)) > Math.Max(Math.Abs(Residual(i - 1)), Math.Abs(Residual(i + 1)))) doubts.Add(new(Marks[i], Residual(i), 0));
+                else if (Math.Abs(Residual(i)) > 30.5 && Math.Abs(Residual(i)) > Math.Max(Math.Abs(Residual(i - 1)),
+                    Math.Abs(Residual(i + 1)))) doubts.Add(new(Marks[i], Residual(i), 0));
             }
             return doubts;
         }
     }
 
-    /// <summary>Milliseconds by which a mark is later than the straight line between its neighbours; 0 at the ends and beside a miscounted stretch.</summary>
+    /// <summary>Milliseconds by which a mark is later than the straight line between its neighbours; 0 at the ends and beside a miscounted
+    /// stretch.</summary>
     private double Residual(int mark)
     {
         if (mark < 1 || mark + 1 >= knots.Length || BeatsTooLong(mark - 1) != 0 || BeatsTooLong(mark) != 0) return 0;
         var (before, here, after) = (knots[mark - 1], knots[mark], knots[mark + 1]);
-        return 1000 * (here.Seconds - before.Seconds - (after.Seconds - before.Seconds) * (here.Quarters - before.Quarters) / (after.Quarters - before.Quarters));
+        return 1000 * (here.Seconds - before.Seconds - (after.Seconds - before.Seconds) * (here.Quarters - before.Quarters) / (
+            after.Quarters - before.Quarters));
     }
 
-    /// <summary>By how many whole beats a stretch is longer on the clock than its bars at the tempo of the stretches round it; 0 where that is no whole number.</summary>
+    /// <summary>By how many whole beats a stretch is longer on the clock than its bars at the tempo of the stretches round it; 0 where that
+    /// is no whole number.</summary>
     private int BeatsTooLong(int stretch)
     {
-        var round = Enumerable.Range(Math.Max(0, stretch - 3), 7).Where(i => i != stretch && i < knots.Length - 1).Select(i => knots[i].SecondsAQuarter).ToArray();
+        var round = Enumerable.Range(Math.Max(0, stretch - 3), 7).Where(i => i != stretch && i < knots.Length - 1)
+            .Select(i => knots[i].SecondsAQuarter).ToArray();
         if (round.Length < 2) return 0;
         var usual = TappedTempo.Median(round);
-        var (quarters, seconds) = (knots[stretch + 1].Quarters - knots[stretch].Quarters, knots[stretch + 1].Seconds - knots[stretch].Seconds);
+        var (quarters, seconds) = (knots[stretch + 1].Quarters - knots[stretch].Quarters,
+            knots[stretch + 1].Seconds - knots[stretch].Seconds);
         var beat = (double)grid.MeterOf(Marks[stretch].Bar).Beat.Value / Tick.PerQuarter;
         var off = (seconds / usual - quarters) / beat;
         var whole = (int)Math.Round(off);

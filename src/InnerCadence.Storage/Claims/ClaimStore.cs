@@ -32,14 +32,18 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
 
     private const string Columns =
         """
-        select id, study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of, dated_from, dated_to, voice, meter, at_tick, trait, note, version
+        select id, study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of, dated_from,
+          dated_to, voice, meter, at_tick, trait, note, version
         from claim
         """;
 
-    /// <summary>The sentence of a claim that cannot be tested as it is kept, such as one that came from elsewhere; nothing where all can.</summary>
-    internal static async Task<string?> UnreadableAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, StudyId study, CancellationToken stop)
+    /// <summary>The sentence of a claim that cannot be tested as it is kept, such as one that came from elsewhere; nothing where all
+    /// can.</summary>
+    internal static async Task<string?> UnreadableAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, StudyId study,
+        CancellationToken stop)
     {
-        foreach (var kept in await connection.QueryAsync<Kept>(new($"{Columns} where study_id = @study", new { study }, transaction, cancellationToken: stop)))
+        foreach (var kept in await connection.QueryAsync<Kept>(new($"{Columns} where study_id = @study", new { study }, transaction,
+            cancellationToken: stop)))
         {
             try
             {
@@ -57,13 +61,15 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
     public async Task<IReadOnlyList<ClaimRow>> OfStudyAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return [.. (await connection.QueryAsync<Kept>(new($"{Columns} where study_id = @study and deleted_at is null order by id", new { study }, cancellationToken: stop))).Select(k => k.AsClaim())];
+        return [.. (await connection.QueryAsync<Kept>(new($"{Columns} where study_id = @study and deleted_at is null order by id",
+            new { study }, cancellationToken: stop))).Select(k => k.AsClaim())];
     }
 
     public async Task<ClaimRow?> FindAsync(ClaimId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QuerySingleOrDefaultAsync<Kept>(new($"{Columns} where id = @id and deleted_at is null", new { id }, cancellationToken: stop)))?.AsClaim();
+        return (await connection.QuerySingleOrDefaultAsync<Kept>(new($"{Columns} where id = @id and deleted_at is null", new { id },
+            cancellationToken: stop)))?.AsClaim();
     }
 
     public async Task<ClaimId> AddAsync(StudyId study, string sentence, ClaimTest test, string note, CancellationToken stop)
@@ -71,8 +77,10 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
-            insert into claim (study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of, dated_from, dated_to, voice, meter, at_tick, trait, note)
-            values (@StudyId, @Sentence, @Test, @PlayerId, @IdeaId, @OtherId, @Least, @Tempo, @Kind, @Section, @PhraseBar, @PhraseOf, @DatedFrom, @DatedTo, @Voice, @Meter, @AtTick, @Trait, @Note)
+            insert into claim (study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of,
+              dated_from, dated_to, voice, meter, at_tick, trait, note)
+            values (@StudyId, @Sentence, @Test, @PlayerId, @IdeaId, @OtherId, @Least, @Tempo, @Kind, @Section, @PhraseBar, @PhraseOf,
+              @DatedFrom, @DatedTo, @Voice, @Meter, @AtTick, @Trait, @Note)
             returning id
             """, Kept.Of(new(default, study, sentence, test, note, 1)), cancellationToken: stop)));
     }
@@ -83,15 +91,19 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.ExecuteAsync(new(
             """
-            update claim set sentence = @Sentence, test = @Test, player_id = @PlayerId, idea_id = @IdeaId, other_id = @OtherId, least = @Least, tempo = @Tempo, kind = @Kind, section = @Section,
-              phrase_bar = @PhraseBar, phrase_of = @PhraseOf, dated_from = @DatedFrom, dated_to = @DatedTo, voice = @Voice, meter = @Meter, at_tick = @AtTick, trait = @Trait, note = @Note, version = version + 1
+            update claim set sentence = @Sentence, test = @Test, player_id = @PlayerId, idea_id = @IdeaId, other_id = @OtherId,
+              least = @Least, tempo = @Tempo, kind = @Kind, section = @Section,
+              phrase_bar = @PhraseBar, phrase_of = @PhraseOf, dated_from = @DatedFrom, dated_to = @DatedTo, voice = @Voice, meter = @Meter,
+                at_tick = @AtTick, trait = @Trait, note = @Note, version = version + 1
             where id = @Id and version = @Version and deleted_at is null
             """, Kept.Of(claim), cancellationToken: stop)) == 1;
     }
 
-    public Task DeleteAsync(ClaimId id, CancellationToken stop) => MarkAsync("update claim set deleted_at = now() where id = @id", id, stop);
+    public Task DeleteAsync(ClaimId id, CancellationToken stop) =>
+        MarkAsync("update claim set deleted_at = now() where id = @id", id, stop);
 
-    public Task RestoreAsync(ClaimId id, CancellationToken stop) => MarkAsync("update claim set deleted_at = null where id = @id", id, stop);
+    public Task RestoreAsync(ClaimId id, CancellationToken stop) =>
+        MarkAsync("update claim set deleted_at = null where id = @id", id, stop);
 
     private async Task MarkAsync(string sql, ClaimId id, CancellationToken stop)
     {
@@ -105,18 +117,22 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         var kept = await HistoryAsync(id, stop);
         var standing = now.Standing.ToString().ToLowerInvariant();
         return kept.Count > 0 && kept[0].Standing == standing ? kept
-            : [new() { At = DateTime.UtcNow, Standing = standing, Figures = now.Figures, Reason = now.Reason, Cause = kept.Count == 0 ? "the claim was made" : now.CauseAfter(kept[0].Figures) }, .. kept];
+            : [new() { At = DateTime.UtcNow, Standing = standing, Figures = now.Figures, Reason = now.Reason, Cause = kept.Count == 0
+                ? "the claim was made" : now.CauseAfter(kept[0].Figures) }, .. kept];
     }
 
     /// <summary>Newest first.</summary>
     public async Task<IReadOnlyList<StandingRow>> HistoryAsync(ClaimId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<StandingRow>(new("select at, standing, figures, reason, cause from claim_standing where claim_id = @id order by id desc limit 200", new { id }, cancellationToken: stop))).AsList();
+        return (await connection.QueryAsync<StandingRow>(
+            new("select at, standing, figures, reason, cause from claim_standing where claim_id = @id order by id desc limit 200",
+            new { id }, cancellationToken: stop))).AsList();
     }
 
     /// <summary>How every claim of a study stands now; nothing is written.</summary>
-    public Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop) => kept.OfAsync<IReadOnlyList<StandingClaim>>(study.Id, async s =>
+    public Task<IReadOnlyList<StandingClaim>> StandAsync(Study study, CancellationToken stop) =>
+        kept.OfAsync<IReadOnlyList<StandingClaim>>(study.Id, async s =>
     {
         var all = await OfStudyAsync(study.Id, s);
         if (all.Count == 0) return [];
@@ -125,13 +141,16 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
     }, all => all.Count, stop);
 
     /// <summary>Claims that the evidence would carry and nobody has made.</summary>
-    public Task<IReadOnlyList<Suggestion>> SuggestedAsync(Study study, CancellationToken stop) => kept.OfAsync<IReadOnlyList<Suggestion>>(study.Id, async s =>
+    public Task<IReadOnlyList<Suggestion>> SuggestedAsync(Study study, CancellationToken stop) =>
+        kept.OfAsync<IReadOnlyList<Suggestion>>(study.Id, async s =>
     {
         var made = (await StandAsync(study, s)).Select(c => c.Claim.Test);
-        return [.. Suggestions.Of((await material.WithCautiousAsync(study, s)).Plain, study.Subject.Id.Value, [.. study.Comparison.Select(p => p.Id.Value)], made)];
+        return [.. Suggestions.Of((await material.WithCautiousAsync(study, s)).Plain, study.Subject.Id.Value,
+            [.. study.Comparison.Select(p => p.Id.Value)], made)];
     }, all => all.Count, stop);
 
-    /// <summary>Holds the claims of a study against what is known now; a standing that is not the last one kept is added to its history with its cause.</summary>
+    /// <summary>Holds the claims of a study against what is known now; a standing that is not the last one kept is added to its history
+    /// with its cause.</summary>
     public async Task WeighAsync(Study study, CancellationToken stop)
     {
         var stands = await StandAsync(study, stop);
@@ -145,7 +164,9 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
     public async Task<IReadOnlyList<StudyId>> StudiesAsync(CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<StudyId>(new("select distinct c.study_id from claim c join study s on s.id = c.study_id and s.deleted_at is null where c.deleted_at is null order by c.study_id", cancellationToken: stop))).AsList();
+        return (await connection.QueryAsync<StudyId>(new(
+            "select distinct c.study_id from claim c join study s on s.id = c.study_id and s.deleted_at is null where c.deleted_at is "
+            + "null order by c.study_id", cancellationToken: stop))).AsList();
     }
 
     /// <summary>Two readers that see the same change log it once.</summary>
@@ -154,23 +175,28 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
     {
         var claim = row.Id;
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new("select 1 from claim where id = @claim for update", new { claim }, transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new("select 1 from claim where id = @claim for update", new { claim }, transaction,
+            cancellationToken: stop));
         var last = await connection.QuerySingleOrDefaultAsync<StandingRow>(new(
-            "select at, standing, figures, reason, cause from claim_standing where claim_id = @claim order by id desc limit 1", new { claim }, transaction, cancellationToken: stop));
+            "select at, standing, figures, reason, cause from claim_standing where claim_id = @claim order by id desc limit 1",
+                new { claim }, transaction, cancellationToken: stop));
         var standing = stand.Standing.ToString().ToLowerInvariant();
         if (last?.Standing != standing || (anew && last.Figures != stand.Figures))
         {
             var cause = last is null ? "the claim was made" : anew ? RecountStore.Cause : stand.CauseAfter(last.Figures);
-            if (last is not null && anew) await RecountStore.TellAsync(connection, transaction, row.StudyId, new(row.Sentence, $"/claims/{claim}", $"{last.Standing}: {last.Figures}", $"{standing}: {stand.Figures}"), stop);
+            if (last is not null && anew) await RecountStore.TellAsync(connection, transaction, row.StudyId,
+                new(row.Sentence, $"/claims/{claim}", $"{last.Standing}: {last.Figures}", $"{standing}: {stand.Figures}"), stop);
             await connection.ExecuteAsync(new(
-                "insert into claim_standing (claim_id, standing, figures, reason, cause) values (@claim, @standing, @Figures, @Reason, @cause)",
+                "insert into claim_standing (claim_id, standing, figures, reason, cause) values (@claim, @standing, @Figures, @Reason, "
+                    + "@cause)",
                 new { claim, standing, stand.Figures, stand.Reason, cause }, transaction, cancellationToken: stop));
         }
         else if (last.Figures != stand.Figures)
         {
             // The standing is the same; the numbers it is told with are those of today, so that the next change is told against them.
             await connection.ExecuteAsync(new(
-                "update claim_standing set figures = @Figures, reason = @Reason where id = (select max(id) from claim_standing where claim_id = @claim)",
+                "update claim_standing set figures = @Figures, reason = @Reason where id = (select max(id) from claim_standing where "
+                    + "claim_id = @claim)",
                 new { claim, stand.Figures, stand.Reason }, transaction, cancellationToken: stop));
         }
         await transaction.CommitAsync(stop);
@@ -203,7 +229,16 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
 
         public static Kept Of(ClaimRow claim)
         {
-            var kept = new Kept { Id = claim.Id, StudyId = claim.StudyId, Sentence = claim.Sentence, Test = claim.Test.Word, PlayerId = new(claim.Test.Player), Note = claim.Note, Version = claim.Version };
+            var kept = new Kept
+            {
+                Id = claim.Id,
+                StudyId = claim.StudyId,
+                Sentence = claim.Sentence,
+                Test = claim.Test.Word,
+                PlayerId = new(claim.Test.Player),
+                Note = claim.Note,
+                Version = claim.Version
+            };
             if (claim.Test is IdeaClaim of) kept = kept with { IdeaId = new(of.Idea) };
             return claim.Test switch
             {
@@ -234,7 +269,8 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
                 "never-before" => new NeverBefore(player, idea, new(DatedFrom!.Value, DatedTo!.Value)),
                 "more-than" => new MoreThan(player, idea, other),
                 "first" => new HadItFirst(player, idea, other),
-                "voice" => new VoiceAt(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Meter.Parse(Meter) ?? throw Unreadable(), new(AtTick!.Value), Least!.Value),
+                "voice" => new VoiceAt(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Meter.Parse(Meter)
+                    ?? throw Unreadable(), new(AtTick!.Value), Least!.Value),
                 "trait" => new TraitIn(player, Habit.Find(Trait) ?? throw Unreadable(), Least!.Value),
                 _ => throw Unreadable(),
             };

@@ -27,7 +27,8 @@ public sealed record ClaimKind(string Word, string Says, string Example, params 
         new("never-before", "Never before a date", "never before 1966", "Idea", "Date"),
         new("more-than", "More often than another player", "more often than somebody else", "Idea", "Other"),
         new("first", "Before another player", "had it first", "Idea", "Other"),
-        new("voice", "A drum at a place in a share of the bars", "the kick on the & of 4 in at least 40 % of bars", "Voice", "Place", "Meter", "Least"),
+        new("voice", "A drum at a place in a share of the bars", "the kick on the & of 4 in at least 40 % of bars", "Voice", "Place",
+            "Meter", "Least"),
         new("trait", "A trait in a share of the fills", "at least 30 % of her fills begin with the left hand", "Trait", "Least"),
     ];
 
@@ -75,7 +76,9 @@ public sealed class ClaimText
             case NeverBefore t: input.Date = t.Date.ToString(); break;
             case MoreThan t: input.Other = $"{t.Other}"; break;
             case HadItFirst t: input.Other = $"{t.Other}"; break;
-            case VoiceAt t: (input.Voice, input.Place, input.Meter, input.Least) = (t.Voice.Code, CountNames.Place(t.At, t.Meter), t.Meter.ToString(), Say(t.Share * 100)); break;
+            case VoiceAt t:
+                (input.Voice, input.Place, input.Meter, input.Least) = (t.Voice.Code, CountNames.Place(t.At, t.Meter),
+                t.Meter.ToString(), Say(t.Share * 100)); break;
             case TraitIn t: (input.Trait, input.Least) = (t.Habit.Word, Say(t.Share * 100)); break;
         }
         return input;
@@ -103,15 +106,21 @@ public sealed class ClaimText
         var other = PlayerOf(Other, study) ?? 0;
         if (kind.Has("Other") && (other == 0 || other == player)) Tell(nameof(Other), "Choose another player of this study.");
         var least = kind.Has("Least") ? Number(Least, kind.Word == "rate" ? 1000 : 100) : 1;
-        if (least is null) Tell(nameof(Least), kind.Word == "rate" ? "How often at least? Write a number above 0, such as 2 or 0.5, times in 100 bars." : "What share at least? Write a number above 0 and up to 100, in percent.");
+        if (least is null) Tell(nameof(Least), kind.Word == "rate"
+            ? "How often at least? Write a number above 0, such as 2 or 0.5, times in 100 bars."
+            : "What share at least? Write a number above 0 and up to 100, in percent.");
         var tempo = kind.Has("Tempo") ? Typed.Tempo(Tempo, At(nameof(Tempo))) : null;
-        if (kind.Has("Tempo") && string.IsNullOrWhiteSpace(Tempo)) Tell(nameof(Tempo), "At what tempo does it divide? Write quarters a minute, such as 100.");
-        var section = kind.Has("Section") ? Typed.Text(Section, At(nameof(Section)), "Name the kind of section, such as verse.", 60).ToLowerInvariant() : "";
+        if (kind.Has("Tempo") && string.IsNullOrWhiteSpace(Tempo)) Tell(nameof(Tempo),
+            "At what tempo does it divide? Write quarters a minute, such as 100.");
+        var section = kind.Has("Section") ? Typed.Text(Section, At(nameof(Section)), "Name the kind of section, such as verse.", 60)
+            .ToLowerInvariant() : "";
         var of = kind.Has("Of") ? Typed.Number(Of, At(nameof(Of)), 2, 32, "a length of a phrase") : null;
         var bar = kind.Has("Bar") ? Typed.Number(Bar, At(nameof(Bar)), 1, of ?? 32, "a bar of the phrase") : null;
-        if (kind.Has("Bar") && (string.IsNullOrWhiteSpace(Bar) || string.IsNullOrWhiteSpace(Of))) Tell(nameof(Bar), "Which bar, and of how many?");
+        if (kind.Has("Bar") && (string.IsNullOrWhiteSpace(Bar) || string.IsNullOrWhiteSpace(Of))) Tell(nameof(Bar),
+            "Which bar, and of how many?");
         var date = kind.Has("Date") ? Typed.Date(Date, At(nameof(Date))) : null;
-        if (kind.Has("Date") && string.IsNullOrWhiteSpace(Date)) Tell(nameof(Date), "Before when? Write a year, a month or a day: 1966, 1966-03, 1966-03-12.");
+        if (kind.Has("Date") && string.IsNullOrWhiteSpace(Date)) Tell(nameof(Date),
+            "Before when? Write a year, a month or a day: 1966, 1966-03, 1966-03-12.");
         var (voice, meter, at) = kind.Has("Voice") ? PlaceOf(Tell) : default;
         var habit = kind.Has("Trait") ? Habit.Find(Trait ?? "") : null;
         if (kind.Has("Trait") && habit is null) Tell(nameof(Trait), "Choose the trait.");
@@ -157,5 +166,6 @@ public sealed class ClaimText
     private static long? PlayerOf(string? id, Study study) => study.Players.FirstOrDefault(p => $"{p.Id}" == id)?.Id.Value;
 
     private static double? Number(string? typed, double most) =>
-        double.TryParse(typed?.Trim().TrimEnd('%').Trim(), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number) && number > 0 && number <= most ? number : null;
+        double.TryParse(typed?.Trim().TrimEnd('%').Trim(), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
+            && number > 0 && number <= most ? number : null;
 }

@@ -14,7 +14,8 @@ namespace InnerCadence.Storage.Evidence;
 public sealed record ChanceInput(long Idea);
 
 /// <summary>The long work of counting an idea by chance: 200 shuffles of the subject’s own material.</summary>
-public sealed class ChanceWork(IdeaStore ideas, WrittenPassages written, ComparisonStore comparisons) : Work<ChanceInput>(ComparisonStore.Kind, "Counting by chance")
+public sealed class ChanceWork(IdeaStore ideas, WrittenPassages written, ComparisonStore comparisons)
+    : Work<ChanceInput>(ComparisonStore.Kind, "Counting by chance")
 {
     protected override async Task RunAsync(ChanceInput input, JobRun run)
     {
@@ -25,7 +26,8 @@ public sealed class ChanceWork(IdeaStore ideas, WrittenPassages written, Compari
         var passages = rows.Select(p => p.Passage).ToList();
         var chance = Chance.Of(idea.AsIdea(), passages, ExemplarIn(idea, rows), Resampling.Seed, done =>
         {
-            if (done % 10 == 0) run.BeatAsync(done * 100 / Chance.Shuffles, $"Shuffled {done} of {Chance.Shuffles} times.").GetAwaiter().GetResult();
+            if (done % 10 == 0) run.BeatAsync(done * 100 / Chance.Shuffles, $"Shuffled {done} of {Chance.Shuffles} times.").GetAwaiter()
+                .GetResult();
             return !stop.IsCancellationRequested;
         }) ?? throw new OperationCanceledException(stop);
         await run.KeepAsync(async (connection, transaction) =>
@@ -33,7 +35,8 @@ public sealed class ChanceWork(IdeaStore ideas, WrittenPassages written, Compari
             await connection.ExecuteAsync(new(
                 """
             insert into idea_chance (idea_id, evidence, observed, expected, p) values (@id, @evidence, @Observed, @Expected, @P)
-            on conflict (idea_id) do update set made_at = now(), evidence = excluded.evidence, observed = excluded.observed, expected = excluded.expected, p = excluded.p
+            on conflict (idea_id) do update set made_at = now(), evidence = excluded.evidence, observed = excluded.observed,
+              expected = excluded.expected, p = excluded.p
             """, new { id, evidence, chance.Observed, chance.Expected, chance.P }, transaction, cancellationToken: stop));
             return $"{idea.Nickname}: {chance.Observed} times as played, {chance.Expected:0.0} with the beats shuffled.";
         });

@@ -36,21 +36,24 @@ public sealed record DiscoverySettings
         IdeaWords.Read<VoicingRule>(Voicing) ?? VoicingRule.Drum, Proportional, Sticking, Accents,
         TimeKeeping ? Enum.GetValues<Family>().Where(f => f != Family.Ensemble).ToHashSet() : CellFacets.Usual.Families);
 
-    public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player) && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
+    public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player)
+        && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
         && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind == Kind)
         && (Meter.Length == 0 || p.Passage.Meters.ToString() == Meter);
 }
 
 /// <summary>One place of a found cell.</summary>
 /// <param name="From">Bar, point, count, as a span is cut out of a passage; likewise To.</param>
-public sealed record FoundPlace(long Passage, string Recording, int? Year, string Player, bool BySubject, string Where, string From, string To);
+public sealed record FoundPlace(long Passage, string Recording, int? Year, string Player, bool BySubject, string Where, string From,
+    string To);
 
 /// <summary>A recurring cell as it is kept and shown.</summary>
 /// <param name="Key">The same for the same cell under the same facets, whenever it is found.</param>
 /// <param name="Text">Its first place by the subject if there is one, as count lines.</param>
 /// <param name="Explained">Nicknames of ideas that stand at half of its places or more.</param>
 public sealed record FoundCell(
-    string Key, string Text, int Moments, int Occurrences, int Recordings, int SubjectRecordings, double Surprise, double Interest, IReadOnlyList<string> Counts, IReadOnlyList<FoundPlace> Places, IReadOnlyList<string> Explained)
+    string Key, string Text, int Moments, int Occurrences, int Recordings, int SubjectRecordings, double Surprise, double Interest,
+        IReadOnlyList<string> Counts, IReadOnlyList<FoundPlace> Places, IReadOnlyList<string> Explained)
 {
     /// <summary>Titles of a player that have it: takes of one piece count once.</summary>
     public int Titles { get; init; }
@@ -67,7 +70,8 @@ public sealed record FoundCell(
 public sealed record DiscoveryRow(long Id, string Settings, JobId? JobId, DateTime? MadeAt, string Evidence, string? Result)
 {
     public DiscoverySettings SettingsRead => JsonSerializer.Deserialize<DiscoverySettings>(Settings, DiscoveryStore.Json) ?? new();
-    public IReadOnlyList<FoundCell> Cells => Result is null ? [] : JsonSerializer.Deserialize<List<FoundCell>>(Result, DiscoveryStore.Json) ?? [];
+    public IReadOnlyList<FoundCell> Cells => Result is null ? [] : JsonSerializer.Deserialize<List<FoundCell>>(Result, DiscoveryStore.Json)
+        ?? [];
 }
 
 /// <summary>Searches for recurring cells, in the background, and keeps what they found.</summary>
@@ -80,7 +84,8 @@ public sealed class DiscoveryStore(NpgsqlDataSource source, JobStore jobs)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         var id = await connection.ExecuteScalarAsync<long>(new(
-            "insert into discovery (study_id, settings) values (@study, @settings::jsonb) returning id", new { study, settings = JsonSerializer.Serialize(settings, Json) }, cancellationToken: stop));
+            "insert into discovery (study_id, settings) values (@study, @settings::jsonb) returning id",
+                new { study, settings = JsonSerializer.Serialize(settings, Json) }, cancellationToken: stop));
         var job = await jobs.AddAsync(Kind, study, JsonSerializer.Serialize(new { discovery = id }), stop);
         await connection.ExecuteAsync(new("update discovery set job_id = @job where id = @id", new { job, id }, cancellationToken: stop));
         return job;
@@ -91,25 +96,30 @@ public sealed class DiscoveryStore(NpgsqlDataSource source, JobStore jobs)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QueryFirstOrDefaultAsync<DiscoveryRow>(new(
-            "select id, settings::text as settings, job_id, made_at, evidence, result::text as result from discovery where study_id = @study and made_at is not null order by made_at desc, id desc limit 1",
+            "select id, settings::text as settings, job_id, made_at, evidence, result::text as result from discovery where study_id = "
+                + "@study and made_at is not null order by made_at desc, id desc limit 1",
             new { study }, cancellationToken: stop));
     }
 
     public async Task<IReadOnlySet<string>> DismissedAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<string>(new("select cell from dismissed_cell where study_id = @study", new { study }, cancellationToken: stop))).ToHashSet();
+        return (await connection.QueryAsync<string>(new("select cell from dismissed_cell where study_id = @study", new { study },
+            cancellationToken: stop))).ToHashSet();
     }
 
     public async Task DismissAsync(StudyId study, string cell, string words, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("insert into dismissed_cell (study_id, cell, words) values (@study, @cell, @words) on conflict do nothing", new { study, cell, words }, cancellationToken: stop));
+        await connection.ExecuteAsync(
+            new("insert into dismissed_cell (study_id, cell, words) values (@study, @cell, @words) on conflict do nothing",
+            new { study, cell, words }, cancellationToken: stop));
     }
 
     public async Task TakeBackAsync(StudyId study, string cell, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("delete from dismissed_cell where study_id = @study and cell = @cell", new { study, cell }, cancellationToken: stop));
+        await connection.ExecuteAsync(new("delete from dismissed_cell where study_id = @study and cell = @cell", new { study, cell },
+            cancellationToken: stop));
     }
 }

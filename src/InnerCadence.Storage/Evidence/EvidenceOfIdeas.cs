@@ -24,11 +24,13 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
     public EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore recordings) : this(source, recordings, new(source), new(source)) { }
 
     /// <summary>Every recording of the study, in order of date, with its searched amount and its sightings of the idea.</summary>
-    public async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaRow idea, CancellationToken stop) => (await OfStudyAsync(idea.StudyId, stop)).Of(idea.Id);
+    public async Task<IReadOnlyList<IdeaInRecording>> ByRecordingAsync(IdeaRow idea, CancellationToken stop) =>
+        (await OfStudyAsync(idea.StudyId, stop)).Of(idea.Id);
 
     /// <summary>The same for several ideas of one study at once.</summary>
     /// <param name="cautious">Without sightings that rest on unsure or unheard strokes.</param>
-    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study, IReadOnlyList<IdeaRow> of, CancellationToken stop, bool cautious = false)
+    public async Task<IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>>> ByRecordingAsync(StudyId study,
+        IReadOnlyList<IdeaRow> of, CancellationToken stop, bool cautious = false)
     {
         var known = await OfStudyAsync(study, stop);
         return of.ToDictionary(i => i.Id, i => known.Of(i.Id, cautious));
@@ -55,9 +57,12 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
             from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id
             where r.study_id = @study and r.deleted_at is null and a.deleted_at is null
             order by a.recording_id, a.bar, a.id;
-            select m.recording_id, m.bar, m.at_ms from bar_mark m join recording r on r.id = m.recording_id where r.study_id = @study and r.deleted_at is null order by m.recording_id, m.bar;
-            select d.recording_id, d.player_id, d.sure, d.from_bar, d.bars from drummed d join recording r on r.id = d.recording_id where r.study_id = @study and r.deleted_at is null;
-            select x.id, x.idea_id, a.recording_id, x.reading_id, x.start_tick, x.end_tick, x.judgement, x.unsure, x.edits @> '[{"kind": "not-heard"}]' as unheard, x.vanished,
+            select m.recording_id, m.bar, m.at_ms from bar_mark m join recording r on r.id = m.recording_id where r.study_id = @study
+              and r.deleted_at is null order by m.recording_id, m.bar;
+            select d.recording_id, d.player_id, d.sure, d.from_bar, d.bars from drummed d join recording r on r.id = d.recording_id
+              where r.study_id = @study and r.deleted_at is null;
+            select x.id, x.idea_id, a.recording_id, x.reading_id, x.start_tick, x.end_tick, x.judgement, x.unsure,
+              x.edits @> '[{"kind": "not-heard"}]' as unheard, x.vanished,
                    a.starts_at_ms, a.bar, a.section, a.because_heard
             from sighting x
             join idea i on i.id = x.idea_id and i.deleted_at is null
@@ -66,45 +71,52 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
             join recording r on r.id = a.recording_id and r.deleted_at is null
             where r.study_id = @study and x.judgement is distinct from 'rejected'
             order by a.recording_id, a.bar, a.id, x.start_tick;
-            select g.id, g.text from reading g join passage a on a.id = g.passage_id and a.deleted_at is null join recording r on r.id = a.recording_id and r.deleted_at is null
-            where r.study_id = @study and g.preferred and exists (select 1 from sighting x where x.reading_id = g.id and x.judgement in ('confirmed', 'near-miss'));
+            select g.id, g.text from reading g join passage a on a.id = g.passage_id and a.deleted_at is null
+              join recording r on r.id = a.recording_id and r.deleted_at is null
+            where r.study_id = @study and g.preferred
+              and exists (select 1 from sighting x where x.reading_id = g.id and x.judgement in ('confirmed', 'near-miss'));
             select h.id, h.idea_id, h.recording_id, h.at_ms, h.bar
             from heard_sighting h join recording r on r.id = h.recording_id and r.deleted_at is null left join stamp t on t.id = h.stamp_id
             where r.study_id = @study and t.passage_id is null order by h.id
             """, new { study }, cancellationToken: stop));
         var searches = (await all.ReadAsync<CoverageRow>()).ToLookup(c => c.RecordingId, c => c.AsSearch());
-        var written = (await all.ReadAsync<WrittenSpan>()).ToLookup(w => w.RecordingId, w => new WrittenBars(w.Bar, w.Length, w.BecauseHeard, w.Section));
-        var marks = (await all.ReadAsync<(RecordingId Recording, int Bar, int At)>()).ToLookup(m => m.Recording, m => new BarMark(m.Bar, new(m.At)));
-        var drummed = (await all.ReadAsync<(RecordingId Recording, PlayerId Player, string Sure, int From, int Bars)>()).ToLookup(d => d.Recording, d => new DrummedBars(d.Player.Value, d.Sure == "certain", d.From, d.Bars));
+        var written = (await all.ReadAsync<WrittenSpan>())
+            .ToLookup(w => w.RecordingId, w => new WrittenBars(w.Bar, w.Length, w.BecauseHeard, w.Section));
+        var marks = (await all.ReadAsync<(RecordingId Recording, int Bar, int At)>())
+            .ToLookup(m => m.Recording, m => new BarMark(m.Bar, new(m.At)));
+        var drummed = (await all.ReadAsync<(RecordingId Recording, PlayerId Player, string Sure, int From, int Bars)>())
+            .ToLookup(d => d.Recording, d => new DrummedBars(d.Player.Value, d.Sure == "certain", d.From, d.Bars));
         var sightings = (await all.ReadAsync<JudgedSighting>()).AsList();
         var passages = (await all.ReadAsync<(ReadingId Id, string Text)>()).ToDictionary(g => g.Id, g => WrittenPassages.Read(g.Text));
         var heard = (await all.ReadAsync<HeardRow>()).Select(h => new HeardByHand(h.Id, h.IdeaId.Value, h.RecordingId.Value, h.At, h.Bar));
         return new(known, named, new(
-            [.. known.Select(r => FactsOf(r, Timeline.Of(r, [.. marks[r.Id]]), [.. searches[r.Id]], [.. written[r.Id]], [.. drummed[r.Id]]))],
+            [.. known.Select(r => FactsOf(r, Timeline.Of(r, [.. marks[r.Id]]), [.. searches[r.Id]], [.. written[r.Id]],
+                [.. drummed[r.Id]]))],
             sightings.Select(s => s.AsFound(passages.GetValueOrDefault(s.ReadingId))), heard));
     }
 
-    private static RecordingFacts FactsOf(Recording recording, Timeline timeline, IReadOnlyList<Search> searches, IReadOnlyList<WrittenBars> written, IReadOnlyList<DrummedBars> drummed) => new()
-    {
-        Id = recording.Id.Value,
-        Name = recording.Name,
-        Title = recording.Title,
-        Player = recording.PlayerId.Value,
-        Kind = recording.Kind,
-        Ensemble = recording.Ensemble,
-        Recorded = recording.Recorded,
-        Issued = recording.Issued,
-        Tempo = recording.FeltTempo,
-        Minutes = recording.Duration?.Milliseconds / 60_000.0,
-        TotalBars = recording.TotalBars,
-        SureWhoPlays = recording.Sure == "certain",
-        Form = timeline.Form,
-        Grid = timeline.Grid,
-        Map = timeline.Map,
-        Searches = searches,
-        Written = written,
-        Drummed = drummed,
-    };
+    private static RecordingFacts FactsOf(Recording recording, Timeline timeline, IReadOnlyList<Search> searches,
+        IReadOnlyList<WrittenBars> written, IReadOnlyList<DrummedBars> drummed) => new()
+        {
+            Id = recording.Id.Value,
+            Name = recording.Name,
+            Title = recording.Title,
+            Player = recording.PlayerId.Value,
+            Kind = recording.Kind,
+            Ensemble = recording.Ensemble,
+            Recorded = recording.Recorded,
+            Issued = recording.Issued,
+            Tempo = recording.FeltTempo,
+            Minutes = recording.Duration?.Milliseconds / 60_000.0,
+            TotalBars = recording.TotalBars,
+            SureWhoPlays = recording.Sure == "certain",
+            Form = timeline.Form,
+            Grid = timeline.Grid,
+            Map = timeline.Map,
+            Searches = searches,
+            Written = written,
+            Drummed = drummed,
+        };
 
     private sealed record WrittenSpan
     {
@@ -134,7 +146,8 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
 
         /// <param name="passage">Its reading; only of what was judged, since what waits is only counted.</param>
         public FoundSighting AsFound(Passage? passage) => new(
-            Id.Value, IdeaId.Value, RecordingId.Value, ReadingId.Value, passage?.Meters ?? MeterCycle.CommonTime, Bar, new(StartTick), new(EndTick),
+            Id.Value, IdeaId.Value, RecordingId.Value, ReadingId.Value, passage?.Meters ?? MeterCycle.CommonTime, Bar, new(StartTick),
+                new(EndTick),
             JudgedWords.Read(Judgement))
         {
             Starts = StartsAtMs is { } ms ? new(ms) : null,

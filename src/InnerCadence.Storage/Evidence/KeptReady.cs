@@ -7,7 +7,8 @@ using Npgsql;
 namespace InnerCadence.Storage.Evidence;
 
 /// <summary>
-/// Keeps what was worked out of a study's evidence until something of it changes. Every change leaves a row in <c>evidence_change</c> in its own transaction, whoever
+/// Keeps what was worked out of a study's evidence until something of it changes. Every change leaves a row in <c>evidence_change</c> in
+/// its own transaction, whoever
 /// makes it, so that nothing stale is ever shown.
 /// </summary>
 /// <param name="most">In rows that the kept things were made of; what is used least goes first.</param>
@@ -24,12 +25,15 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
     /// <param name="work">Makes it; it is shared by all who ask, so that no one of them may stop it.</param>
     /// <param name="rows">How much it holds.</param>
     /// <param name="choice">Which one, where there are several of a kind, in its plainest form.</param>
-    public async Task<T> OfAsync<T>(StudyId study, Func<CancellationToken, Task<T>> work, Func<T, long> rows, CancellationToken stop, string choice = "")
+    public async Task<T> OfAsync<T>(StudyId study, Func<CancellationToken, Task<T>> work, Func<T, long> rows, CancellationToken stop,
+        string choice = "")
     {
         // Told before it is worked out: what changes meanwhile is found the next time.
-        var stamp = await (Look.Value is { } look ? look.GetOrAdd(study, s => StampAsync(s, CancellationToken.None)).WaitAsync(stop) : StampAsync(study, stop));
+        var stamp = await (Look.Value is { } look ? look.GetOrAdd(study, s => StampAsync(s, CancellationToken.None)).WaitAsync(stop)
+            : StampAsync(study, stop));
         var key = (typeof(T), study, choice);
-        if (kept.TryGetValue(key, out (string Stamp, Task<T> Made) known) && known.Stamp == stamp && !known.Made.IsFaulted) return await known.Made.WaitAsync(stop);
+        if (kept.TryGetValue(key, out (string Stamp, Task<T> Made) known) && known.Stamp == stamp
+            && !known.Made.IsFaulted) return await known.Made.WaitAsync(stop);
         var made = work(CancellationToken.None);
         // While it is made it is kept as one row, so that who comes meanwhile waits for it.
         kept.Set(key, (stamp, made), new MemoryCacheEntryOptions { Size = 1 });
@@ -38,14 +42,17 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
         return thing;
     }
 
-    /// <summary>From here on, in this flow of work, a study is asked once whether it changed: for a look, which changes nothing itself.</summary>
+    /// <summary>From here on, in this flow of work, a study is asked once whether it changed: for a look, which changes nothing
+    /// itself.</summary>
     public static void BeginLook() => Look.Value = new();
 
     /// <summary>Another one after every change of the study's evidence.</summary>
     public async Task<string> StampAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteScalarAsync<string>(new("select coalesce(max(id), 0) || ':' || count(*) from evidence_change where study_id = @study", new { study }, cancellationToken: stop)) ?? "";
+        return await connection.ExecuteScalarAsync<string>(
+            new("select coalesce(max(id), 0) || ':' || count(*) from evidence_change where study_id = @study", new { study },
+            cancellationToken: stop)) ?? "";
     }
 
     /// <summary>Takes old rows of changes away where there are many.</summary>
@@ -55,7 +62,8 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
         await connection.ExecuteAsync(new(
             """
             delete from evidence_change e where (select count(*) from evidence_change) > @MostChanges
-              and (e.id < (select max(c.id) from evidence_change c where c.study_id = e.study_id) or not exists (select 1 from study s where s.id = e.study_id))
+              and (e.id < (select max(c.id) from evidence_change c where c.study_id = e.study_id)
+                or not exists (select 1 from study s where s.id = e.study_id))
             """,
             new { MostChanges }, cancellationToken: stop));
     }

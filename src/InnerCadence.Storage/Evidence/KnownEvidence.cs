@@ -23,14 +23,16 @@ public sealed class KnownEvidence(IReadOnlyList<Recording> recordings, IReadOnly
 
     /// <summary>How often an idea appears, with a player or with everybody.</summary>
     public Answer AnswerOf(IdeaId idea, PlayerId? player = null) =>
-        answers.GetOrAdd((idea, player), key => Answer.Of(Of(key.Idea).Select(f => f.Performance).Where(p => key.Player is null || p.Player == key.Player.Value.Value)));
+        answers.GetOrAdd((idea, player), key => Answer.Of(Of(key.Idea).Select(f => f.Performance)
+            .Where(p => key.Player is null || p.Player == key.Player.Value.Value)));
 
     /// <summary>Every recording, with what it says about an idea.</summary>
     /// <param name="without">Without sightings that rest on unsure or unheard strokes.</param>
     /// <exception cref="InvalidOperationException">The study has no such idea.</exception>
     public IReadOnlyList<IdeaInRecording> Of(IdeaId idea, bool without = false) => counted.GetOrAdd((idea, without), key =>
     {
-        var named = ideas.FirstOrDefault(i => i.Id == key.Idea) ?? throw new InvalidOperationException($"The study has no idea {key.Idea}.");
+        var named = ideas.FirstOrDefault(i => i.Id == key.Idea)
+            ?? throw new InvalidOperationException($"The study has no idea {key.Idea}.");
         return [.. recordings.Zip((key.Cautious ? cautious.Value : account).Of(named.AsNamed()), (r, p) => new IdeaInRecording(r, p))];
     });
 }

@@ -8,12 +8,14 @@ using Npgsql;
 
 namespace InnerCadence.Storage.Evidence;
 
-/// <summary>Where an idea was found, with what a list of its places is sorted, grouped and filtered by; all else is asked for when it is shown.</summary>
+/// <summary>Where an idea was found, with what a list of its places is sorted, grouped and filtered by; all else is asked for when it is
+/// shown.</summary>
 /// <param name="Bar">Of the recording; nothing where the passage's own is not known.</param>
 /// <param name="InBar">Where in its bar it starts.</param>
 /// <param name="Difference">How it differs from the exemplar, in words.</param>
 public sealed record PlaceOfIdea(
-    SightingId Id, Recording Recording, Tick Start, int? Bar, Tick InBar, Bpm? Tempo, Verdict Verdict, int Cost, string Difference, Judged Judged, bool Vanished)
+    SightingId Id, Recording Recording, Tick Start, int? Bar, Tick InBar, Bpm? Tempo, Verdict Verdict, int Cost, string Difference,
+        Judged Judged, bool Vanished)
 {
     /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
     public bool IsWaiting => Judged.Waits(Vanished);
@@ -53,7 +55,8 @@ public sealed class PlacesOfIdeas(NpgsqlDataSource source, EvidenceOfIdeas evide
             var (bar, inBar) = passage.Meters.Locate(new(row.StartTick));
             if (!differences.TryGetValue(row.Summary, out var difference)) differences[row.Summary] = difference = row.Summary;
             return new PlaceOfIdea(
-                row.Id, recording, new(row.StartTick), row.Bar is { } first ? first + bar : null, inBar, passage.Tempo ?? (recording.Tempo is { } t ? Bpm.Of(t) : null),
+                row.Id, recording, new(row.StartTick), row.Bar is { } first ? first + bar : null, inBar,
+                    passage.Tempo ?? (recording.Tempo is { } t ? Bpm.Of(t) : null),
                 VerdictWords.Read(row.Verdict), row.Cost, difference, JudgedWords.Read(row.Judgement), row.Vanished);
         })];
     }

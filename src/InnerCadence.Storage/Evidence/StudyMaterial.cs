@@ -11,7 +11,8 @@ namespace InnerCadence.Storage.Evidence;
 
 /// <summary>A passage as material for what is counted in bars and passages.</summary>
 /// <param name="Bars">Those of it that count: each bar of a recording once.</param>
-/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to anyway.</param>
+/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to
+/// anyway.</param>
 public sealed record CountedPassage(WrittenPassage Row, IReadOnlyList<Bar> Bars, bool Whole)
 {
     /// <summary>The unit of what is counted: a player's title.</summary>
@@ -37,9 +38,13 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
         var known = await evidence.OfStudyAsync(study.Id, stop);
         var passages = await PassagesAsync(study.Id, stop);
         var plain = new Material(ClaimText.NamesOf(study, known.Ideas), Counted(known, without: false),
-            [.. passages.SelectMany(p => p.Bars.Select(bar => new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar, p.Row.PassageId.Value)))],
+            [.. passages.SelectMany(p => p.Bars.Select(bar =>
+                new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar,
+                p.Row.PassageId.Value)))],
             [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Where(x => x.Traits is not null)
-                .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title, $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage, x.Traits!))]);
+                .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title,
+                    $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage,
+                    x.Traits!))]);
         return new(known.Account, plain, plain with { Ideas = Counted(known, without: true) });
     }
 
@@ -48,16 +53,19 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
 
     /// <summary>All that is written down in a study, as far as it counts as material.</summary>
     public Task<IReadOnlyList<CountedPassage>> PassagesAsync(StudyId study, CancellationToken stop) =>
-        kept.OfAsync<IReadOnlyList<CountedPassage>>(study, async s => CountedOf(await evidence.AccountAsync(study, s), await written.OfStudyAsync(study, s)), all => all.Count, stop);
+        kept.OfAsync<IReadOnlyList<CountedPassage>>(study, async s =>
+            CountedOf(await evidence.AccountAsync(study, s), await written.OfStudyAsync(study, s)), all => all.Count, stop);
 
     /// <summary>What is worked out of the passages for one choice of them, kept like them.</summary>
     /// <param name="choice">In its plainest form, so that the same choice is worked out once.</param>
-    public Task<T> ChosenAsync<T>(StudyId study, string choice, Func<IReadOnlyList<CountedPassage>, T> work, Func<T, long> rows, CancellationToken stop) =>
+    public Task<T> ChosenAsync<T>(StudyId study, string choice, Func<IReadOnlyList<CountedPassage>, T> work, Func<T, long> rows,
+        CancellationToken stop) =>
         kept.OfAsync(study, async s => work(await PassagesAsync(study, s)), rows, stop, choice);
 
     private static List<CountedPassage> CountedOf(Account account, IReadOnlyList<WrittenPassage> passages)
     {
-        var counted = WrittenMaterial.Of(account.Recordings, [.. passages.Select(p => new WrittenDown(p.RecordingId.Value, p.Bar, p.Bars.Count, p.BecauseHeard))]);
+        var counted = WrittenMaterial.Of(account.Recordings,
+            [.. passages.Select(p => new WrittenDown(p.RecordingId.Value, p.Bar, p.Bars.Count, p.BecauseHeard))]);
         return [.. passages.Zip(counted, (p, m) => new CountedPassage(p, [.. m.Bars.Select(i => p.Bars[i])], m.Whole))];
     }
 }

@@ -21,9 +21,11 @@ internal sealed class ArchiveFile : IDisposable
     public ArchiveFile(Stream bytes)
     {
         zip = new(bytes, ZipArchiveMode.Read);
-        if (zip.GetEntry("study.json") is not { } head || Whole(head) is not { } said || JsonNode.Parse(said) is not JsonObject manifest || Word(manifest, "format") != StudyArchive.Format)
+        if (zip.GetEntry("study.json") is not { } head || Whole(head) is not { } said || JsonNode.Parse(said) is not JsonObject manifest
+            || Word(manifest, "format") != StudyArchive.Format)
             throw new NoArchiveException("This is no archive of a study.");
-        if (manifest["version"]?.GetValue<int>() is not 1 || manifest["schema"]?.GetValue<int>() is not { } schema) throw new NoArchiveException(Newer);
+        if (manifest["version"]?.GetValue<int>() is not 1
+            || manifest["schema"]?.GetValue<int>() is not { } schema) throw new NoArchiveException(Newer);
         (Schema, Name, Written) = (schema, Word(manifest, "name"), Word(manifest, "written"));
     }
 
@@ -80,10 +82,12 @@ internal sealed class ArchiveFile : IDisposable
         return length == buffer.Length ? null : new string(buffer, 0, length);
     }
 
-    public static string Word(JsonObject of, string name) => of[name]?.GetValueKind() == JsonValueKind.String ? of[name]!.GetValue<string>() : "";
+    public static string Word(JsonObject of, string name) => of[name]?.GetValueKind() == JsonValueKind.String
+        ? of[name]!.GetValue<string>() : "";
 
     /// <exception cref="InvalidDataException">There is none.</exception>
-    public static long Number(JsonObject of, string name) => of[name] is JsonValue value && value.TryGetValue<long>(out var number) ? number : throw new InvalidDataException($"a row has no number where {name} should be");
+    public static long Number(JsonObject of, string name) => of[name] is JsonValue value && value.TryGetValue<long>(out var number)
+        ? number : throw new InvalidDataException($"a row has no number where {name} should be");
 
     public void Dispose() => zip.Dispose();
 }

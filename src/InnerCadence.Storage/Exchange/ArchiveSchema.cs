@@ -2,7 +2,8 @@ using System.Text.Json.Nodes;
 
 namespace InnerCadence.Storage.Exchange;
 
-/// <summary>The published description of an archive's files, as a JSON schema (draft 2020-12) with a definition for study.json and one for the rows of each table.</summary>
+/// <summary>The published description of an archive's files, as a JSON schema (draft 2020-12) with a definition for study.json and one for
+/// the rows of each table.</summary>
 internal static class ArchiveSchema
 {
     public static JsonObject Of(IReadOnlyList<ArchiveTable> tables)
@@ -45,7 +46,12 @@ internal static class ArchiveSchema
     {
         var type = column.Type switch
         {
-            "ARRAY" => new JsonObject { ["type"] = "array", ["items"] = column.Element.StartsWith("int", StringComparison.Ordinal) ? Type("integer") : Type("string") },
+            "ARRAY" => new JsonObject
+            {
+                ["type"] = "array",
+                ["items"] = column.Element.StartsWith("int", StringComparison.Ordinal)
+                ? Type("integer") : Type("string")
+            },
             "integer" or "bigint" or "smallint" => Type("integer"),
             "double precision" or "numeric" or "real" => Type("number"),
             "boolean" => Type("boolean"),

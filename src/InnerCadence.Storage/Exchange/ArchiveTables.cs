@@ -11,18 +11,21 @@ internal sealed record ArchiveKey(string Child, string Column, string Parent);
 /// <param name="Fresh">Columns that are unique in the whole installation: what comes in gets others.</param>
 /// <param name="Cut">Columns that point to what an archive leaves out.</param>
 /// <param name="Unique">Sets of columns that no two rows share.</param>
-internal sealed record ArchiveTable(string Name, IReadOnlyList<ArchiveColumn> Columns, IReadOnlyList<ArchiveKey> Keys, IReadOnlyList<string> Fresh, IReadOnlyList<string> Cut, IReadOnlyList<IReadOnlyList<string>> Unique)
+internal sealed record ArchiveTable(string Name, IReadOnlyList<ArchiveColumn> Columns, IReadOnlyList<ArchiveKey> Keys,
+    IReadOnlyList<string> Fresh, IReadOnlyList<string> Cut, IReadOnlyList<IReadOnlyList<string>> Unique)
 {
     public bool HasId => Has("id");
     public bool Has(string column) => Columns.Any(c => c.Name == column);
 
     /// <summary>Which rows are the study's, with a parameter for the ids of each parent.</summary>
-    public string Belongs => Name == "study" ? "t.id = any(@study)" : string.Join(" or ", Keys.Select(k => $"t.{k.Column} = any(@{k.Parent})"));
+    public string Belongs => Name == "study" ? "t.id = any(@study)"
+        : string.Join(" or ", Keys.Select(k => $"t.{k.Column} = any(@{k.Parent})"));
 
     public DynamicParameters Parameters(Dictionary<string, long[]> ids)
     {
         var parameters = new DynamicParameters();
-        foreach (var parent in Name == "study" ? ["study"] : Keys.Select(k => k.Parent).Distinct()) parameters.Add(parent, ids.GetValueOrDefault(parent, []));
+        foreach (var parent in Name == "study" ? ["study"] : Keys.Select(k => k.Parent).Distinct()) parameters.Add(parent,
+            ids.GetValueOrDefault(parent, []));
         return parameters;
     }
 }
@@ -37,10 +40,12 @@ internal static class ArchiveTables
     private static readonly string[] Left = ["sound", "job", "import_file", "import_columns", "arrival", "arrived_file"];
 
     /// <summary>The tables of a study that an archive holds, parents first.</summary>
-    public static Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, CancellationToken stop) => ReadAsync(connection, Left, stop);
+    public static Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, CancellationToken stop) =>
+        ReadAsync(connection, Left, stop);
 
     /// <summary>Every table that hangs on a study, parents first.</summary>
-    public static Task<IReadOnlyList<ArchiveTable>> AllAsync(NpgsqlConnection connection, CancellationToken stop) => ReadAsync(connection, [], stop);
+    public static Task<IReadOnlyList<ArchiveTable>> AllAsync(NpgsqlConnection connection, CancellationToken stop) =>
+        ReadAsync(connection, [], stop);
 
     private static async Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, string[] left, CancellationToken stop)
     {
@@ -51,9 +56,11 @@ internal static class ArchiveTables
             where c.contype = 'f' and c.connamespace = 'public'::regnamespace and array_length(c.conkey, 1) = 1
             """, cancellationToken: stop))).Where(k => k.Child != k.Parent && !left.Contains(k.Child)).ToLookup(k => left.Contains(k.Parent));
         var keys = all[false].ToList();
-        var columns = (await connection.QueryAsync<(string Table, string Column, string Type, string Element, bool Nullable, bool HasDefault)>(new(
+        var columns = (await connection.QueryAsync<(string Table, string Column, string Type, string Element, bool Nullable,
+            bool HasDefault)>(new(
             """
-            select table_name::text, column_name::text, data_type::text, ltrim(udt_name::text, '_'), is_nullable = 'YES', column_default is not null
+            select table_name::text, column_name::text, data_type::text, ltrim(udt_name::text, '_'), is_nullable = 'YES',
+              column_default is not null
             from information_schema.columns where table_schema = 'public' order by ordinal_position
             """, cancellationToken: stop))).ToLookup(c => c.Table, c => new ArchiveColumn(c.Column, c.Type, c.Element, c.Nullable, c.HasDefault));
         var unique = (await connection.QueryAsync<(string Table, string[] Columns, bool Uuid)>(new(
@@ -63,9 +70,12 @@ internal static class ArchiveTables
             where c.contype in ('u', 'p') and c.connamespace = 'public'::regnamespace group by c.oid, c.conrelid
             """, cancellationToken: stop))).ToLookup(c => c.Table);
         var inside = Inside(keys);
-        return [.. Ordered(inside, keys).Select(t => new ArchiveTable(t, [.. columns[t]], [.. keys.Where(k => k.Child == t && inside.Contains(k.Parent))],
-            [.. unique[t].Where(u => u.Uuid && u.Columns.Length == 1).Select(u => u.Columns[0])], [.. all[true].Where(k => k.Child == t).Select(k => k.Column)],
-            [.. unique[t].Where(u => u.Columns is not ["id"] && !(u.Uuid && u.Columns.Length == 1)).Select(u => (IReadOnlyList<string>)u.Columns)]))];
+        return [.. Ordered(inside, keys).Select(t => new ArchiveTable(t, [.. columns[t]],
+            [.. keys.Where(k => k.Child == t && inside.Contains(k.Parent))],
+            [.. unique[t].Where(u => u.Uuid && u.Columns.Length == 1).Select(u => u.Columns[0])],
+                [.. all[true].Where(k => k.Child == t).Select(k => k.Column)],
+            [.. unique[t].Where(u => u.Columns is not ["id"] && !(u.Uuid && u.Columns.Length == 1))
+                .Select(u => (IReadOnlyList<string>)u.Columns)]))];
     }
 
     private static HashSet<string> Inside(List<ArchiveKey> keys)

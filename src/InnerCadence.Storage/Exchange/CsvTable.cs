@@ -27,10 +27,13 @@ public sealed record CsvTable(string Encoding, char Separator, IReadOnlyList<str
             {
                 if (csv.FieldCount == 0 || (csv.FieldCount == 1 && csv.GetString(0).Trim().Length == 0)) continue;
                 if (rows.Count == MostRows) throw new InvalidDataException($"The file has more than {MostRows:#,0} rows: split it.");
-                rows.Add(new((int)csv.LineNumber, [.. Enumerable.Range(0, Math.Min(csv.FieldCount, MostColumns)).Select(i => csv.GetString(i).Trim())]));
+                rows.Add(new((int)csv.LineNumber, [.. Enumerable.Range(0, Math.Min(csv.FieldCount, MostColumns))
+                    .Select(i => csv.GetString(i).Trim())]));
             }
-            string[] head = [.. csv.Headers.Take(MostColumns).Select((h, i) => h.Trim() is { Length: > 0 } name ? name : $"column {i + 1}")];
-            if (head.Length < 2 && rows.Count == 0) throw new InvalidDataException("No table was found in the file: its first row names the columns, and each row after it is a recording.");
+            string[] head = [.. csv.Headers.Take(MostColumns)
+                .Select((h, i) => h.Trim() is { Length: > 0 } name ? name : $"column {i + 1}")];
+            if (head.Length < 2 && rows.Count == 0) throw new InvalidDataException(
+                "No table was found in the file: its first row names the columns, and each row after it is a recording.");
             return new(encoding, separator, head, rows);
         }
         catch (CsvFormatException e)

@@ -34,7 +34,8 @@ public static class ImportColumns
         var columns = new Dictionary<string, int>();
         foreach (var (field, _, heads, _) in Fields)
         {
-            var at = Enumerable.Range(0, head.Count).FirstOrDefault(i => !columns.ContainsValue(i) && heads.Contains(head[i].ToLowerInvariant()), -1);
+            var at = Enumerable.Range(0, head.Count).FirstOrDefault(i => !columns.ContainsValue(i)
+                && heads.Contains(head[i].ToLowerInvariant()), -1);
             if (at >= 0) columns[field] = at;
         }
         return columns;

@@ -33,9 +33,11 @@ public sealed record ImportRow(CsvTableRow Source, RecordingDraft? Draft, Covera
 {
     /// <summary>Two rows with one key are the same recording: title, ensemble, date and take.</summary>
     public static string Key(string title, string ensemble, DateOnly? recordedFrom, DateOnly? recordedTo, string take) =>
-        string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{title.ToLowerInvariant()}\n{ensemble.ToLowerInvariant()}\n{recordedFrom:yyyyMMdd}\n{recordedTo:yyyyMMdd}\n{take.ToLowerInvariant()}");
+        string.Create(System.Globalization.CultureInfo.InvariantCulture,
+            $"{title.ToLowerInvariant()}\n{ensemble.ToLowerInvariant()}\n{recordedFrom:yyyyMMdd}\n{recordedTo:yyyyMMdd}\n{take.ToLowerInvariant()}");
 
-    public string? DraftKey => Draft is null ? null : Key(Draft.Title, Draft.Ensemble, Draft.Recorded?.Earliest, Draft.Recorded?.Latest, Draft.Take);
+    public string? DraftKey => Draft is null ? null : Key(Draft.Title, Draft.Ensemble, Draft.Recorded?.Earliest, Draft.Recorded?.Latest,
+        Draft.Take);
 
     public static ImportRow Read(CsvTableRow row, IReadOnlyDictionary<string, int> columns, Study study)
     {
@@ -55,21 +57,25 @@ public sealed class ImportStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         var known = await connection.ExecuteScalarAsync<string?>(new(
-            "select columns::text from import_columns where study_id = @study and head = @head", new { study, head = Head(table) }, cancellationToken: stop));
+            "select columns::text from import_columns where study_id = @study and head = @head", new { study, head = Head(table) },
+                cancellationToken: stop));
         return new(await connection.ExecuteScalarAsync<long>(new(
             "insert into import_file (study_id, name, content, columns) values (@study, @name, @content, @columns::jsonb) returning id",
-            new { study, name, content, columns = known ?? JsonSerializer.Serialize(ImportColumns.Guess(table.Head)) }, cancellationToken: stop)));
+            new { study, name, content, columns = known ?? JsonSerializer.Serialize(ImportColumns.Guess(table.Head)) },
+                cancellationToken: stop)));
     }
 
     public async Task<ImportFile?> FindAsync(ImportId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<ImportFile>(new(
-            "select id, study_id, name, content, columns::text as columns, duplicates, places, job_id, bad_rows from import_file where id = @id", new { id }, cancellationToken: stop));
+            "select id, study_id, name, content, columns::text as columns, duplicates, places, job_id, bad_rows from import_file where "
+                + "id = @id", new { id }, cancellationToken: stop));
     }
 
     /// <summary>Keeps how the columns are read, for this file and for the next with the same head.</summary>
-    public async Task MapAsync(ImportFile file, CsvTable table, IReadOnlyDictionary<string, int> columns, string duplicates, string places, CancellationToken stop)
+    public async Task MapAsync(ImportFile file, CsvTable table, IReadOnlyDictionary<string, int> columns, string duplicates, string places,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -88,14 +94,16 @@ public sealed class ImportStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
-            with j as (insert into job (kind, study_id, input) select 'import', @StudyId, jsonb_build_object('import', id) from import_file where id = @Id and job_id is null returning id),
+            with j as (insert into job (kind, study_id, input) select 'import', @StudyId, jsonb_build_object('import', id) from import_file
+              where id = @Id and job_id is null returning id),
                  u as (update import_file set job_id = (select id from j) where id = @Id and job_id is null)
             select coalesce((select id from j), (select job_id from import_file where id = @Id))
             """, new { file.Id, file.StudyId }, cancellationToken: stop)));
     }
 
     /// <summary>Keys of the recordings that a study has.</summary>
-    public static async Task<Dictionary<string, RecordingId>> KeysAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId study, CancellationToken stop)
+    public static async Task<Dictionary<string, RecordingId>> KeysAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction,
+        StudyId study, CancellationToken stop)
     {
         var keys = new Dictionary<string, RecordingId>();
         foreach (var r in await connection.QueryAsync<Recording>(new(

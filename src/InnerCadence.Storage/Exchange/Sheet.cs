@@ -24,7 +24,14 @@ public sealed record Sheet(IReadOnlyList<string> Head, IReadOnlyList<IReadOnlyLi
         {
             foreach (var row in Rows.Prepend(Head))
             {
-                foreach (var cell in row) csv.WriteField(cell switch { null => "", bool yes => yes ? "yes" : "", IFormattable number => number.ToString(null, CultureInfo.InvariantCulture), _ => cell.ToString()! });
+                foreach (var cell in row) csv.WriteField(cell switch
+                {
+                    null => "",
+                    bool yes => yes ? "yes" : "",
+                    IFormattable number =>
+                    number.ToString(null, CultureInfo.InvariantCulture),
+                    _ => cell.ToString()!
+                });
                 csv.EndRecord();
             }
         }

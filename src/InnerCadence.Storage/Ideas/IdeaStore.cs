@@ -66,7 +66,8 @@ public sealed record IdeaRow
     public Idea AsIdea()
     {
         var exemplar = CountLines.Parse(Text).Passage;
-        return new(exemplar, SpanTicks is { } span ? new Tick(span) : null, Scope is null ? null : [.. Scope.Select(code => VoiceOf(exemplar, code)).OfType<Voice>()], RulesRead);
+        return new(exemplar, SpanTicks is { } span ? new Tick(span) : null, Scope is null ? null
+            : [.. Scope.Select(code => VoiceOf(exemplar, code)).OfType<Voice>()], RulesRead);
     }
 
     private static Voice? VoiceOf(Passage exemplar, string code) => exemplar.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code);
@@ -75,7 +76,8 @@ public sealed record IdeaRow
 /// <summary>A listener's statement as it is kept.</summary>
 public static class NoticedWords
 {
-    public static string Word(this NoticedBefore noticed) => noticed == NoticedBefore.NotAsked ? "not asked" : noticed.ToString().ToLowerInvariant();
+    public static string Word(this NoticedBefore noticed) => noticed == NoticedBefore.NotAsked ? "not asked" : noticed.ToString()
+        .ToLowerInvariant();
 
     public static NoticedBefore Read(string word) => word == "not asked" ? NoticedBefore.NotAsked : Enum.Parse<NoticedBefore>(word, true);
 }
@@ -86,19 +88,22 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
 
     private const string Columns =
         """
-        select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope, i.rules::text as rules, i.reading_id, i.named_on, i.version, i.noticed, i.noticed_on,
+        select i.id, i.study_id, i.nickname, i.note, i.sounds, i.avoid, i.tags, i.updated_at, i.text, i.span_ticks, i.scope,
+          i.rules::text as rules, i.reading_id, i.named_on, i.version, i.noticed, i.noticed_on,
                coalesce((select array_agg(b.coverage_id) from idea_noticed b where b.idea_id = i.id), '{}') as noticed_in
         from idea i
         join study s on s.id = i.study_id and s.deleted_at is null
         """;
 
-    public Task<IReadOnlyList<IdeaRow>> OfStudyAsync(StudyId study, CancellationToken stop) => kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
+    public Task<IReadOnlyList<IdeaRow>> OfStudyAsync(StudyId study, CancellationToken stop) =>
+        kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
 
     private async Task<IReadOnlyList<IdeaRow>> ReadAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<IdeaRow>(new(
-            $"{Columns} where i.study_id = @study and i.deleted_at is null order by lower(i.nickname)", new { study }, cancellationToken: stop))).AsList();
+            $"{Columns} where i.study_id = @study and i.deleted_at is null order by lower(i.nickname)", new { study },
+                cancellationToken: stop))).AsList();
     }
 
     /// <summary>Nothing when there is no such idea, or it or its study is deleted.</summary>
@@ -118,7 +123,8 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
         var id = await connection.ExecuteScalarAsync<long?>(new(
             """
             insert into idea (study_id, nickname, note, sounds, avoid, tags, text, span_ticks, scope, rules, reading_id, named_on, noticed)
-            values (@study, @Nickname, @Note, @Sounds, @Avoid, @tags, @Text, @Span, @scope, @rules::jsonb, @From, coalesce(@NamedOn, current_date), 'asked')
+            values (@study, @Nickname, @Note, @Sounds, @Avoid, @tags, @Text, @Span, @scope, @rules::jsonb, @From,
+              coalesce(@NamedOn, current_date), 'asked')
             on conflict (study_id, lower(nickname)) where deleted_at is null do nothing
             returning id
             """, Parameters(draft, study: study), transaction, cancellationToken: stop));
@@ -138,7 +144,8 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
         {
             var changed = await connection.ExecuteAsync(new(
                 """
-                update idea set nickname = @Nickname, note = @Note, sounds = @Sounds, avoid = @Avoid, tags = @tags, updated_at = now(), text = @Text, span_ticks = @Span, scope = @scope, rules = @rules::jsonb, version = version + 1
+                update idea set nickname = @Nickname, note = @Note, sounds = @Sounds, avoid = @Avoid, tags = @tags, updated_at = now(),
+                  text = @Text, span_ticks = @Span, scope = @scope, rules = @rules::jsonb, version = version + 1
                 where id = @id and version = @version and deleted_at is null
                 """, Parameters(draft, id: id, version: version), transaction, cancellationToken: stop));
             if (changed == 0) return SaveResult.ChangedMeanwhile;
@@ -163,7 +170,8 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
             update idea set noticed = @word, noticed_on = current_date where id = @id;
             delete from idea_noticed where idea_id = @id;
             insert into idea_noticed (idea_id, coverage_id)
-            select @id, c.id from coverage c join recording r on r.id = c.recording_id join idea i on i.study_id = r.study_id where i.id = @id and c.id = any(@where)
+            select @id, c.id from coverage c join recording r on r.id = c.recording_id join idea i on i.study_id = r.study_id
+              where i.id = @id and c.id = any(@where)
             """, new { id, word = noticed.Word(), where = (noticed == NoticedBefore.Somewhere ? where : []).Select(c => c.Value).ToArray() }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }
@@ -181,7 +189,8 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
         await using var transaction = await connection.BeginTransactionAsync(stop);
         try
         {
-            await connection.ExecuteAsync(new("update idea set deleted_at = null where id = @id", new { id }, transaction, cancellationToken: stop));
+            await connection.ExecuteAsync(new("update idea set deleted_at = null where id = @id", new { id }, transaction,
+                cancellationToken: stop));
         }
         catch (PostgresException e) when (e.SqlState == PostgresErrorCodes.UniqueViolation)
         {

@@ -34,7 +34,8 @@ public static class RulesJson
     public static (Rules Rules, IReadOnlyList<string> Problems) Read(JsonElement? json)
     {
         var problems = new List<string>();
-        if (json is not { ValueKind: JsonValueKind.Object } given) return (Rules.Default, json is { ValueKind: not (JsonValueKind.Null or JsonValueKind.Undefined) } ? ["rules is an object of settings."] : []);
+        if (json is not { ValueKind: JsonValueKind.Object } given) return (Rules.Default,
+            json is { ValueKind: not (JsonValueKind.Null or JsonValueKind.Undefined) } ? ["rules is an object of settings."] : []);
         foreach (var unknown in given.EnumerateObject().Select(p => p.Name).Except(Names))
             problems.Add($"There is no rule ‘{unknown}’: rules are {string.Join(", ", Names)}.");
         var rules = new Rules
@@ -79,7 +80,8 @@ public static class RulesJson
             var voices = ImmutableHashSet.CreateBuilder<Voice>();
             foreach (var code in list.EnumerateArray())
             {
-                if (code.ValueKind == JsonValueKind.String && (Voice.Find(code.GetString()!) ?? OwnInstrument(code.GetString()!)) is { } voice) voices.Add(voice);
+                if (code.ValueKind == JsonValueKind.String && (Voice.Find(code.GetString()!)
+                    ?? OwnInstrument(code.GetString()!)) is { } voice) voices.Add(voice);
                 else problems.Add($"‘{code}’ in bed is no voice.");
             }
             return voices.ToImmutable();
@@ -96,7 +98,8 @@ public static class RulesJson
             var transforms = ImmutableArray.CreateBuilder<Transform>();
             foreach (var word in list.EnumerateArray())
             {
-                if (word.ValueKind == JsonValueKind.String && IdeaWords.Read<Transform>(word.GetString()) is { } transform and not Transform.None) transforms.Add(transform);
+                if (word.ValueKind == JsonValueKind.String && IdeaWords.Read<Transform>(word.GetString()) is { } transform
+                    and not Transform.None) transforms.Add(transform);
                 else problems.Add($"‘{word}’ is no transform: they are mirrored, reversed, substituted.");
             }
             return transforms.ToImmutable();
@@ -112,8 +115,10 @@ public static class RulesJson
     }
 
     /// <summary>P1 to P8: what they are is said by each text.</summary>
-    private static Voice? OwnInstrument(string code) => code is ['P', >= '1' and <= '8'] ? Voice.Own(code[1] - '0', code, Family.Tom, false) : null;
+    private static Voice? OwnInstrument(string code) =>
+        code is ['P', >= '1' and <= '8'] ? Voice.Own(code[1] - '0', code, Family.Tom, false) : null;
 
     private static readonly string[] Names =
-        ["voicing", "sticking", "dynamics", "openness", "ornaments", "placement", "rate", "transforms", "ghosts", "elision", "swing", "ending", "bed", "echoes", "levels"];
+        ["voicing", "sticking", "dynamics", "openness", "ornaments", "placement", "rate", "transforms", "ghosts", "elision", "swing",
+            "ending", "bed", "echoes", "levels"];
 }

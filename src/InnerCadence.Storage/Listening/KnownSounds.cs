@@ -13,8 +13,11 @@ public sealed class KnownSounds(NpgsqlDataSource source)
     public async Task<PercussionMap> MapAsync(CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        var said = await connection.QueryAsync<(string Called, string? Voice, string? Openness)>(new("select called, voice, openness from known_sound order by called", cancellationToken: stop));
-        return said.Aggregate(PercussionMap.General, (map, s) => map.With(s.Called, s.Voice is { } code && Voice.Find(code) is { } voice ? new(voice, s.Openness switch { "open" => Openness.Open, "closed" => Openness.Closed, _ => null }) : null));
+        var said = await connection.QueryAsync<(string Called, string? Voice,
+            string? Openness)>(new("select called, voice, openness from known_sound order by called", cancellationToken: stop));
+        return said.Aggregate(PercussionMap.General, (map, s) =>
+            map.With(s.Called, s.Voice is { } code && Voice.Find(code) is { } voice
+            ? new(voice, s.Openness switch { "open" => Openness.Open, "closed" => Openness.Closed, _ => null }) : null));
     }
 
     /// <summary>Remembers which drum each is; no sound for what is to be left out.</summary>
@@ -24,8 +27,15 @@ public sealed class KnownSounds(NpgsqlDataSource source)
         await using var transaction = await connection.BeginTransactionAsync(stop);
         foreach (var (called, sound) in said)
             await connection.ExecuteAsync(new(
-                "insert into known_sound (called, voice, openness) values (@called, @voice, @openness) on conflict (called) do update set voice = excluded.voice, openness = excluded.openness",
-                new { called = PercussionMap.Called(called), voice = sound?.Voice.Code, openness = sound?.Openness?.ToString().ToLower(CultureInfo.InvariantCulture) }, transaction, cancellationToken: stop));
+                "insert into known_sound (called, voice, openness) values (@called, @voice, @openness) on conflict (called) do update "
+                    + "set voice = excluded.voice, openness = excluded.openness",
+                new
+                {
+                    called = PercussionMap.Called(called),
+                    voice = sound?.Voice.Code,
+                    openness = sound?.Openness?.ToString()
+                    .ToLower(CultureInfo.InvariantCulture)
+                }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }
 
@@ -33,6 +43,7 @@ public sealed class KnownSounds(NpgsqlDataSource source)
     public async Task ForgetAsync(string called, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("delete from known_sound where called = @called", new { called = PercussionMap.Called(called) }, cancellationToken: stop));
+        await connection.ExecuteAsync(new("delete from known_sound where called = @called", new { called = PercussionMap.Called(called) },
+            cancellationToken: stop));
     }
 }

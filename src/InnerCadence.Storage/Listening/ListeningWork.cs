@@ -28,9 +28,11 @@ public abstract class ListeningWork(SoundStore sounds, SoundFiles files, string 
     protected override async Task RunAsync(SoundInput input, JobRun run)
     {
         var id = new SoundId(input.Sound);
-        if (await sounds.FindAsync(id, run.Stop) is not { } row || !files.Has(row.Hash)) throw new JobFailedException("The sound file is not there any more.");
+        if (await sounds.FindAsync(id, run.Stop) is not { } row
+            || !files.Has(row.Hash)) throw new JobFailedException("The sound file is not there any more.");
         await using var file = files.Open(row.Hash);
-        if ((await SoundStore.HeadAsync(file, run.Stop)).Head is not { } head) throw new JobFailedException("Only a WAV file is read here.");
+        if ((await SoundStore.HeadAsync(file, run.Stop)).Head is not { } head) throw new JobFailedException(
+            "Only a WAV file is read here.");
         var listener = Listen(head);
         file.Position = head.DataStart;
         var (bytes, mono) = (new byte[head.FrameBytes * Frames], new float[Frames]);

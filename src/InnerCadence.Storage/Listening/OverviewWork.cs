@@ -6,7 +6,8 @@ using Npgsql;
 namespace InnerCadence.Storage.Listening;
 
 /// <summary>The long work of making a sound’s picture.</summary>
-public sealed class OverviewWork(SoundStore sounds, SoundFiles files) : ListeningWork(sounds, files, SoundStore.OverviewKind, "Making the picture of a sound")
+public sealed class OverviewWork(SoundStore sounds, SoundFiles files)
+    : ListeningWork(sounds, files, SoundStore.OverviewKind, "Making the picture of a sound")
 {
     protected override string Doing => "Making the picture of the sound.";
     protected override string Stopped => "Cancelled: the sound has no picture yet.";
@@ -18,7 +19,8 @@ public sealed class OverviewWork(SoundStore sounds, SoundFiles files) : Listenin
 
         public async Task<string> KeepAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SoundId id, CancellationToken stop)
         {
-            await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id", new { id, overview = overview.Columns() }, transaction, cancellationToken: stop));
+            await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id",
+                new { id, overview = overview.Columns() }, transaction, cancellationToken: stop));
             return "The picture of the sound is made.";
         }
     }

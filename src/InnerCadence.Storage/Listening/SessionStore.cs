@@ -52,12 +52,14 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
 
     private const string Columns = "id, recording_id, everything, by_whom, reaction_ms, at_ms, created_at, ended_at";
 
-    public async Task<SessionId> BeginAsync(RecordingId recording, bool everything, IReadOnlyList<IdeaId> ideas, string byWhom, int reactionMs, CancellationToken stop)
+    public async Task<SessionId> BeginAsync(RecordingId recording, bool everything, IReadOnlyList<IdeaId> ideas, string byWhom,
+        int reactionMs, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
-            with s as (insert into session (recording_id, everything, by_whom, reaction_ms) values (@recording, @everything, @byWhom, @reactionMs) returning id),
+            with s as (insert into session (recording_id, everything, by_whom, reaction_ms)
+              values (@recording, @everything, @byWhom, @reactionMs) returning id),
                  i as (insert into session_idea select s.id, n, idea from s, unnest(@ideas) with ordinality as x (idea, n))
             select id from s
             """, new { recording, everything, byWhom, reactionMs, ideas = ideas.Select(i => i.Value).Distinct().Take(Keys).ToArray() }, cancellationToken: stop)));
@@ -66,14 +68,17 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
     public async Task<SessionRow?> FindAsync(SessionId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.QuerySingleOrDefaultAsync<SessionRow>(new($"select {Columns} from session where id = @id", new { id }, cancellationToken: stop));
+        return await connection.QuerySingleOrDefaultAsync<SessionRow>(new($"select {Columns} from session where id = @id", new { id },
+            cancellationToken: stop));
     }
 
     /// <summary>Newest first.</summary>
     public async Task<IReadOnlyList<SessionRow>> OfRecordingAsync(RecordingId recording, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<SessionRow>(new($"select {Columns} from session where recording_id = @recording order by id desc", new { recording }, cancellationToken: stop))).AsList();
+        return (await connection.QueryAsync<SessionRow>(
+            new($"select {Columns} from session where recording_id = @recording order by id desc", new { recording },
+            cancellationToken: stop))).AsList();
     }
 
     /// <summary>The ideas on the keys 1 to 9.</summary>
@@ -81,7 +86,8 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<(int, IdeaId, string)>(new(
-            "select k.key, k.idea_id, i.nickname from session_idea k join idea i on i.id = k.idea_id where k.session_id = @id order by k.key", new { id }, cancellationToken: stop))).AsList();
+            "select k.key, k.idea_id, i.nickname from session_idea k join idea i on i.id = k.idea_id where k.session_id = @id order by "
+                + "k.key", new { id }, cancellationToken: stop))).AsList();
     }
 
     /// <summary>The ideas that the study's last session had on its keys; none when no session had any.</summary>
@@ -91,7 +97,8 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
         return (await connection.QueryAsync<IdeaId>(new(
             """
             select k.idea_id from session_idea k where k.session_id =
-              (select max(s.id) from session s join recording r on r.id = s.recording_id join session_idea any_key on any_key.session_id = s.id where r.study_id = @study)
+              (select max(s.id) from session s join recording r on r.id = s.recording_id
+                join session_idea any_key on any_key.session_id = s.id where r.study_id = @study)
             """, new { study }, cancellationToken: stop))).ToHashSet();
     }
 
@@ -114,16 +121,20 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
     }
 
     /// <summary>Keeps what came of a running session; what is sent twice is kept once. False when the session is over.</summary>
-    public async Task<bool> KeepAsync(SessionId id, IReadOnlyCollection<StampDraft> stamps, IReadOnlyCollection<HeardDraft> heard, int atMs, CancellationToken stop)
+    public async Task<bool> KeepAsync(SessionId id, IReadOnlyCollection<StampDraft> stamps, IReadOnlyCollection<HeardDraft> heard,
+        int atMs, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        if (await connection.ExecuteAsync(new("update session set at_ms = @atMs where id = @id and ended_at is null", new { id, atMs }, transaction, cancellationToken: stop)) == 0) return false;
+        if (await connection.ExecuteAsync(new("update session set at_ms = @atMs where id = @id and ended_at is null", new { id, atMs },
+            transaction, cancellationToken: stop)) == 0) return false;
         foreach (var stamp in stamps)
             await connection.ExecuteAsync(new(
                 """
-                insert into stamp (session_id, key, kind, idea_id, at_ms, bar, note, undone) values (@id, @Key, @Kind, @IdeaId, @AtMs, @Bar, @Note, @Undone)
-                on conflict (key) do update set note = excluded.note, undone = excluded.undone, bar = excluded.bar where stamp.session_id = excluded.session_id
+                insert into stamp (session_id, key, kind, idea_id, at_ms, bar, note, undone)
+                  values (@id, @Key, @Kind, @IdeaId, @AtMs, @Bar, @Note, @Undone)
+                on conflict (key) do update set note = excluded.note, undone = excluded.undone, bar = excluded.bar
+                  where stamp.session_id = excluded.session_id
                 """, new { id, stamp.Key, stamp.Kind, stamp.IdeaId, stamp.AtMs, stamp.Bar, stamp.Note, stamp.Undone }, transaction, cancellationToken: stop));
         foreach (var span in heard)
             await connection.ExecuteAsync(new(
@@ -136,7 +147,8 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
     }
 
     /// <summary>
-    /// Ends a session: the spans that passed become coverage, for what was listened for, and its bar marks are added to the recording's where they
+    /// Ends a session: the spans that passed become coverage, for what was listened for, and its bar marks are added to the recording's
+    /// where they
     /// go forward with them. False when it was over.
     /// </summary>
     public async Task<bool> EndAsync(SessionRow session, Recording recording, CancellationToken stop)
@@ -144,18 +156,31 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
         var timeline = await timelines.OfAsync(recording, stop);
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        if (await connection.ExecuteAsync(new("update session set ended_at = now() where id = @Id and ended_at is null", new { session.Id }, transaction, cancellationToken: stop)) == 0) return false;
+        if (await connection.ExecuteAsync(new("update session set ended_at = now() where id = @Id and ended_at is null",
+            new { session.Id }, transaction, cancellationToken: stop)) == 0) return false;
         var stamped = await connection.QueryAsync<(int Bar, int At)>(new(
-            "select bar, min(at_ms) from stamp where session_id = @Id and kind = 'bar' and not undone and bar is not null group by bar order by bar", new { session.Id }, transaction, cancellationToken: stop));
-        foreach (var mark in BarMarks.Fitting(timeline.Marks, stamped.Select(s => new BarMark(s.Bar, new(Math.Max(0, s.At - session.ReactionMs))))))
-            await connection.ExecuteAsync(new("insert into bar_mark (recording_id, bar, at_ms) values (@recording, @Bar, @At) on conflict do nothing", new { recording = recording.Id, mark.Bar, mark.At }, transaction, cancellationToken: stop));
-        IdeaId[] ideas = session.Everything ? [] : [.. (await connection.QueryAsync<IdeaId>(new("select idea_id from session_idea where session_id = @Id order by key", new { session.Id }, transaction, cancellationToken: stop)))];
+            "select bar, min(at_ms) from stamp where session_id = @Id and kind = 'bar' and not undone and bar is not null group by bar "
+                + "order by bar", new { session.Id }, transaction, cancellationToken: stop));
+        foreach (var mark in BarMarks.Fitting(timeline.Marks,
+            stamped.Select(s => new BarMark(s.Bar, new(Math.Max(0, s.At - session.ReactionMs))))))
+            await connection.ExecuteAsync(
+                new("insert into bar_mark (recording_id, bar, at_ms) values (@recording, @Bar, @At) on conflict do nothing",
+                new { recording = recording.Id, mark.Bar, mark.At }, transaction, cancellationToken: stop));
+        IdeaId[] ideas = session.Everything ? [] : [.. (
+            await connection.QueryAsync<IdeaId>(new("select idea_id from session_idea where session_id = @Id order by key",
+            new { session.Id }, transaction, cancellationToken: stop)))];
         foreach (var span in await HeardAsync(connection, transaction, session.Id, stop))
         {
             var (from, bars) = TimelineStore.Searched(timeline, recording, span);
-            await CoverageStore.InsertAsync(connection, transaction, recording.Id, new CoverageDraft(Closeness.Listened, from, bars, ideas, DateOnly.FromDateTime(DateTime.Now)) { Clock = span, ByWhom = session.ByWhom }, stop);
+            await CoverageStore.InsertAsync(connection, transaction, recording.Id,
+                new CoverageDraft(Closeness.Listened, from, bars, ideas, DateOnly.FromDateTime(DateTime.Now))
+                {
+                    Clock = span,
+                    ByWhom = session.ByWhom
+                }, stop);
         }
-        await connection.ExecuteAsync(new("update recording set version = version + 1 where id = @Id", new { recording.Id }, transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new("update recording set version = version + 1 where id = @Id", new { recording.Id }, transaction,
+            cancellationToken: stop));
         await TimelineStore.FollowAsync(connection, transaction, recording.Id, stop);
         await transaction.CommitAsync(stop);
         return true;
@@ -172,12 +197,14 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
             """, new { stamp, passage }, cancellationToken: stop));
     }
 
-    private static async Task<IReadOnlyList<(ClockTime From, ClockTime To)>> HeardAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, SessionId id, CancellationToken stop) =>
+    private static async Task<IReadOnlyList<(ClockTime From, ClockTime To)>> HeardAsync(NpgsqlConnection connection,
+        NpgsqlTransaction? transaction, SessionId id, CancellationToken stop) =>
         // A second of silence between two spans is the hand on the pause key.
         [.. (await connection.QueryAsync<(int From, int To)>(new(
             """
             select lower(span), upper(span)
-            from session s, unnest((select range_agg(int4range(from_ms, to_ms + 1000)) from heard where session_id = s.id and to_ms > from_ms)) as span
+            from session s, unnest((select range_agg(int4range(from_ms, to_ms + 1000)) from heard where session_id = s.id
+              and to_ms > from_ms)) as span
             where s.id = @id order by 1
             """, new { id }, transaction, cancellationToken: stop))).Select(s => (new ClockTime(s.From), new ClockTime(s.To - 1000)))];
 }

@@ -51,5 +51,6 @@ public sealed class SoundFiles(string folder)
 
     /// <exception cref="ArgumentException">It is no hash.</exception>
     private string PathOf(string hash) =>
-        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower) ? Path.Combine(folder, hash) : throw new ArgumentException("A sound is named by its hash.", nameof(hash));
+        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower) ? Path.Combine(folder, hash)
+            : throw new ArgumentException("A sound is named by its hash.", nameof(hash));
 }

@@ -38,13 +38,16 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
 {
     public const string OverviewKind = "overview", SimulationKind = "simulation", OnsetsKind = "onsets";
 
-    private const string Columns = "id, recording_id, hash, name, media, bytes, seconds, simulated, overview is not null as has_overview, heard is not null as is_heard";
+    private const string Columns =
+        "id, recording_id, hash, name, media, bytes, seconds, simulated, overview is not null as has_overview, heard is not null as "
+        + "is_heard";
 
     public async Task<SoundRow?> OfRecordingAsync(RecordingId recording, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<SoundRow>(new(
-            $"select {Columns} from sound where recording_id = @recording and deleted_at is null", new { recording }, cancellationToken: stop));
+            $"select {Columns} from sound where recording_id = @recording and deleted_at is null", new { recording },
+                cancellationToken: stop));
     }
 
     /// <summary>0 to 255, one a fiftieth of a second; nothing before it is made.</summary>
@@ -52,35 +55,42 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
     public async Task<SoundRow?> FindAsync(SoundId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.QuerySingleOrDefaultAsync<SoundRow>(new($"select {Columns} from sound where id = @id", new { id }, cancellationToken: stop));
+        return await connection.QuerySingleOrDefaultAsync<SoundRow>(new($"select {Columns} from sound where id = @id", new { id },
+            cancellationToken: stop));
     }
 
     public async Task<byte[]?> OverviewAsync(SoundId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteScalarAsync<byte[]?>(new("select overview from sound where id = @id", new { id }, cancellationToken: stop));
+        return await connection.ExecuteScalarAsync<byte[]?>(new("select overview from sound where id = @id", new { id },
+            cancellationToken: stop));
     }
 
     /// <summary>What was struck in it; nothing before that was looked for.</summary>
     public async Task<HeardSound?> HeardAsync(SoundId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteScalarAsync<string?>(new("select heard::text from sound where id = @id", new { id }, cancellationToken: stop)) is { } json ? JsonSerializer.Deserialize<HeardSound>(json) : null;
+        return await connection.ExecuteScalarAsync<string?>(new("select heard::text from sound where id = @id", new { id },
+            cancellationToken: stop)) is { } json ? JsonSerializer.Deserialize<HeardSound>(json) : null;
     }
 
-    /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the background; others get it from the browser.</summary>
-    public async Task<SoundId> AttachAsync(Recording recording, string hash, string name, string media, long bytes, double? seconds, bool simulated, CancellationToken stop)
+    /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the
+    /// background; others get it from the browser.</summary>
+    public async Task<SoundId> AttachAsync(Recording recording, string hash, string name, string media, long bytes, double? seconds,
+        bool simulated, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var id = await connection.ExecuteScalarAsync<long>(new(
             """
             update sound set deleted_at = now() where recording_id = @Id and deleted_at is null;
-            insert into sound (recording_id, hash, name, media, bytes, seconds, simulated) values (@Id, @hash, @name, @media, @bytes, @seconds, @simulated) returning id
+            insert into sound (recording_id, hash, name, media, bytes, seconds, simulated)
+              values (@Id, @hash, @name, @media, @bytes, @seconds, @simulated) returning id
             """, new { recording.Id, hash, name, media, bytes, seconds, simulated }, transaction, cancellationToken: stop));
         if (seconds is not null)
             await connection.ExecuteAsync(new(
-                "insert into job (kind, study_id, input) values (@OverviewKind, @StudyId, jsonb_build_object('sound', @id))", new { OverviewKind, recording.StudyId, id }, transaction, cancellationToken: stop));
+                "insert into job (kind, study_id, input) values (@OverviewKind, @StudyId, jsonb_build_object('sound', @id))",
+                    new { OverviewKind, recording.StudyId, id }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return new(id);
     }
@@ -89,14 +99,17 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
     public async Task SetOverviewAsync(SoundId id, byte[] overview, double seconds, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("update sound set overview = @overview, seconds = @seconds where id = @id and overview is null", new { id, overview, seconds }, cancellationToken: stop));
+        await connection.ExecuteAsync(new("update sound set overview = @overview, seconds = @seconds where id = @id and overview is null",
+            new { id, overview, seconds }, cancellationToken: stop));
     }
 
-    public Task DeleteAsync(SoundId id, CancellationToken stop) => MarkAsync("update sound set deleted_at = now() where id = @id", id, stop);
+    public Task DeleteAsync(SoundId id, CancellationToken stop) =>
+        MarkAsync("update sound set deleted_at = now() where id = @id", id, stop);
 
     /// <summary>Brings it back, unless another file took its place.</summary>
     public Task RestoreAsync(SoundId id, CancellationToken stop) => MarkAsync(
-        "update sound s set deleted_at = null where s.id = @id and not exists (select 1 from sound o where o.recording_id = s.recording_id and o.deleted_at is null)", id, stop);
+        "update sound s set deleted_at = null where s.id = @id and not exists (select 1 from sound o where o.recording_id = "
+            + "s.recording_id and o.deleted_at is null)", id, stop);
 
     /// <summary>Throws away the files of sounds that were deleted over a day ago and that nothing else uses.</summary>
     public async Task ClearAsync(CancellationToken stop)
@@ -105,7 +118,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
         var gone = (await connection.QueryAsync<string>(new(
             """
             with old as (delete from sound where deleted_at < now() - interval '1 day' returning hash)
-            select distinct hash from old where not exists (select 1 from sound s where s.hash = old.hash and (s.deleted_at is null or s.deleted_at >= now() - interval '1 day'))
+            select distinct hash from old where not exists (select 1 from sound s where s.hash = old.hash
+              and (s.deleted_at is null or s.deleted_at >= now() - interval '1 day'))
             """, cancellationToken: stop))).AsList();
         foreach (var hash in gone) store.Remove(hash);
     }

@@ -91,8 +91,10 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
 
     private static string ColumnsOf(string passages) =>
         $"""
-        select a.id, g.id as reading_id, r.id as recording_id, r.study_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to,
-               r.tempo as recording_tempo, r.kit, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped, g.source, g.confidence, g.note, a.version
+        select a.id, g.id as reading_id, r.id as recording_id, r.study_id, r.title, r.take, p.name as player, r.recorded_from,
+          r.recorded_to,
+               r.tempo as recording_tempo, r.kit, a.starts_at_ms, a.bar, a.section, a.kind, a.because_heard, g.text, g.bars, g.looped,
+                 g.source, g.confidence, g.note, a.version
         from {passages} a
         join reading g on g.passage_id = a.id and g.preferred
         join recording r on r.id = a.recording_id and r.deleted_at is null
@@ -100,14 +102,17 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
         join player p on p.id = r.player_id
         """;
 
-    /// <summary>All of a study by player, date and place, each with its bars; kept until the study changes, so that a list knows where it is.</summary>
-    public Task<IReadOnlyList<(PassageId Id, int Bars)>> InOrderAsync(StudyId study, CancellationToken stop) => kept.OfAsync<IReadOnlyList<(PassageId Id, int Bars)>>(study, async s =>
+    /// <summary>All of a study by player, date and place, each with its bars; kept until the study changes, so that a list knows where it
+    /// is.</summary>
+    public Task<IReadOnlyList<(PassageId Id, int Bars)>> InOrderAsync(StudyId study, CancellationToken stop) =>
+        kept.OfAsync<IReadOnlyList<(PassageId Id, int Bars)>>(study, async s =>
     {
         await using var connection = await source.OpenConnectionAsync(s);
         return (await connection.QueryAsync<(PassageId, int)>(new(
             """
             select a.id, g.bars
-            from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id join player p on p.id = r.player_id
+            from passage a join reading g on g.passage_id = a.id and g.preferred join recording r on r.id = a.recording_id
+              join player p on p.id = r.player_id
             where r.study_id = @study and r.deleted_at is null and a.deleted_at is null
             order by p.role desc, r.recorded_from nulls last, r.title, r.take, a.starts_at_ms nulls last, a.bar, a.id
             """, new { study }, cancellationToken: s))).AsList();
@@ -119,7 +124,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
         if (ids.Count == 0) return [];
         await using var connection = await source.OpenConnectionAsync(stop);
         var rows = (await connection.QueryAsync<PassageRow>(new(
-            $"{ColumnsOfThese} where a.deleted_at is null", new { ids = ids.Select(i => i.Value).ToArray() }, cancellationToken: stop))).ToDictionary(p => p.Id);
+            $"{ColumnsOfThese} where a.deleted_at is null", new { ids = ids.Select(i => i.Value).ToArray() }, cancellationToken: stop)))
+                .ToDictionary(p => p.Id);
         return [.. ids.Where(rows.ContainsKey).Select(id => rows[id])];
     }
 
@@ -150,7 +156,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
 
     /// <summary>Keeps the passage and looks for every idea of the study in it, in one transaction.</summary>
     /// <param name="offsets">How far strokes were played from where they are written, if that is known.</param>
-    public async Task<PassageId> AddAsync(RecordingId recording, PassageDraft draft, CancellationToken stop, IReadOnlyList<StrokeOffset>? offsets = null)
+    public async Task<PassageId> AddAsync(RecordingId recording, PassageDraft draft, CancellationToken stop,
+        IReadOnlyList<StrokeOffset>? offsets = null)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -159,7 +166,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
         return id;
     }
 
-    internal static async Task<PassageId> InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId recording, PassageDraft draft, IReadOnlyList<StrokeOffset> offsets, CancellationToken stop)
+    internal static async Task<PassageId> InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId recording,
+        PassageDraft draft, IReadOnlyList<StrokeOffset> offsets, CancellationToken stop)
     {
         var id = await connection.ExecuteScalarAsync<long>(new(
             """
@@ -167,22 +175,33 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
             values (@recording, @StartsAt, @Bar, @Section, @Kind, @BecauseHeard) returning id
             """, new { recording, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction, cancellationToken: stop));
         var reading = await connection.ExecuteScalarAsync<long>(new(
-            "insert into reading (passage_id, text, bars, looped, source, confidence, note) values (@id, @Text, @Bars, @Looped, @HeardFrom, @Confidence, @Note) returning id",
-            new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction, cancellationToken: stop));
+            "insert into reading (passage_id, text, bars, looped, source, confidence, note) values (@id, @Text, @Bars, @Looped, "
+                + "@HeardFrom, @Confidence, @Note) returning id",
+            new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction,
+                cancellationToken: stop));
         await connection.ExecuteAsync(new(
             "insert into stroke_offset (reading_id, at_tick, voice, offset_ms) select @reading, * from unnest(@ticks, @voices, @offsets)",
-            new { reading, ticks = offsets.Select(o => o.At.Value).ToArray(), voices = offsets.Select(o => o.Voice.Code).ToArray(), offsets = offsets.Select(o => o.Milliseconds).ToArray() }, transaction, cancellationToken: stop));
+            new
+            {
+                reading,
+                ticks = offsets.Select(o => o.At.Value).ToArray(),
+                voices = offsets.Select(o => o.Voice.Code).ToArray(),
+                offsets = offsets.Select(o => o.Milliseconds).ToArray()
+            }, transaction, cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         return new(id);
     }
 
-    /// <summary>How far the strokes of a passage's preferred reading were played from where they are written; none where nobody measured.</summary>
+    /// <summary>How far the strokes of a passage's preferred reading were played from where they are written; none where nobody
+    /// measured.</summary>
     public async Task<IReadOnlyList<StrokeOffset>> OffsetsAsync(PassageId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return [.. (await connection.QueryAsync<(int At, string Voice, double Ms)>(new(
-            "select o.at_tick, o.voice, o.offset_ms from stroke_offset o join reading g on g.id = o.reading_id where g.passage_id = @id and g.preferred order by o.at_tick, o.voice", new { id }, cancellationToken: stop)))
-            .Select(o => (o.At, Voice: Voice.Find(o.Voice), o.Ms)).Where(o => o.Voice is not null).Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms))];
+            "select o.at_tick, o.voice, o.offset_ms from stroke_offset o join reading g on g.id = o.reading_id where g.passage_id = @id "
+                + "and g.preferred order by o.at_tick, o.voice", new { id }, cancellationToken: stop)))
+            .Select(o => (o.At, Voice: Voice.Find(o.Voice), o.Ms)).Where(o => o.Voice is not null)
+                .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms))];
     }
 
     /// <summary>Keeps the changes if nobody else changed the passage since the given version, and looks for every idea again.</summary>
@@ -199,7 +218,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
         if (changed == 0) return SaveResult.ChangedMeanwhile;
         var reading = await connection.ExecuteScalarAsync<long>(new(
             """
-            update reading set text = @Text, bars = @Bars, looped = @Looped, source = @HeardFrom, confidence = @Confidence, note = @Note, updated_at = now()
+            update reading set text = @Text, bars = @Bars, looped = @Looped, source = @HeardFrom, confidence = @Confidence, note = @Note,
+              updated_at = now()
             where passage_id = @id and preferred returning id
             """, new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction, cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
@@ -212,7 +232,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<ReadingRow>(new(
-            "select id, text, bars, source, confidence, note, preferred, updated_at from reading where passage_id = @id order by preferred desc, id",
+            "select id, text, bars, source, confidence, note, preferred, updated_at from reading where passage_id = @id order by "
+                + "preferred desc, id",
             new { id }, cancellationToken: stop))).AsList();
     }
 
@@ -221,23 +242,27 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<(ReadingId, DateTime)>(new(
-            "select reading_id, chosen_at from reading_choice where passage_id = @id order by id desc", new { id }, cancellationToken: stop))).AsList();
+            "select reading_id, chosen_at from reading_choice where passage_id = @id order by id desc", new { id },
+                cancellationToken: stop))).AsList();
     }
 
     /// <summary>Keeps another interpretation beside the preferred one.</summary>
-    public async Task<ReadingId> AddReadingAsync(PassageId id, string text, int bars, string heardFrom, string confidence, string note, CancellationToken stop)
+    public async Task<ReadingId> AddReadingAsync(PassageId id, string text, int bars, string heardFrom, string confidence, string note,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
             insert into reading (passage_id, text, bars, looped, source, confidence, note, preferred)
-            select id, @text, @bars, (select looped from reading where passage_id = passage.id and preferred), @heardFrom, @confidence, @note, false
+            select id, @text, @bars, (select looped from reading where passage_id = passage.id and preferred), @heardFrom, @confidence,
+              @note, false
             from passage where id = @id and deleted_at is null
             returning id
             """, new { id, text, bars, heardFrom, confidence, note }, cancellationToken: stop)));
     }
 
-    /// <summary>Makes another reading the one that counts, and looks for every idea in it. False when it is none of the passage’s.</summary>
+    /// <summary>Makes another reading the one that counts, and looks for every idea in it. False when it is none of the
+    /// passage’s.</summary>
     public async Task<bool> PreferAsync(PassageId id, ReadingId reading, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
@@ -264,7 +289,9 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        var recording = await connection.ExecuteScalarAsync<long?>(new("update passage set deleted_at = now() where id = @id returning recording_id", new { id }, transaction, cancellationToken: stop));
+        var recording = await connection.ExecuteScalarAsync<long?>(
+            new("update passage set deleted_at = now() where id = @id returning recording_id", new { id }, transaction,
+            cancellationToken: stop));
         if (recording is { } of) await Scan.RecordingAsync(connection, transaction, new(of), stop);
         await transaction.CommitAsync(stop);
     }
@@ -274,9 +301,11 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new("update passage set deleted_at = null where id = @id", new { id }, transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new("update passage set deleted_at = null where id = @id", new { id }, transaction,
+            cancellationToken: stop));
         if (await connection.ExecuteScalarAsync<long?>(new(
-            "select id from reading where passage_id = @id and preferred", new { id }, transaction, cancellationToken: stop)) is { } reading)
+            "select id from reading where passage_id = @id and preferred", new { id }, transaction,
+                cancellationToken: stop)) is { } reading)
             await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
     }

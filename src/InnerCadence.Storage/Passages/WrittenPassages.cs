@@ -51,15 +51,18 @@ public sealed class WrittenPassages(NpgsqlDataSource source, KeptReady kept)
     private static readonly ConcurrentDictionary<string, IReadOnlyList<Bar>> KeptBars = new();
 
     /// <summary>By recording date, recording and place.</summary>
-    public Task<IReadOnlyList<WrittenPassage>> OfStudyAsync(StudyId study, CancellationToken stop) => kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
+    public Task<IReadOnlyList<WrittenPassage>> OfStudyAsync(StudyId study, CancellationToken stop) =>
+        kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
 
     private async Task<IReadOnlyList<WrittenPassage>> ReadAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<WrittenPassage>(new(
             """
-            select g.id as reading_id, a.id as passage_id, r.id as recording_id, r.title, r.take, p.id as player_id, p.name as player, p.role = 'subject' as by_subject,
-                   coalesce(e.name, '') as ensemble, r.kind as recording_kind, r.recorded_from, r.tempo as recording_tempo, a.bar, a.section, a.kind, a.because_heard, g.text, g.looped
+            select g.id as reading_id, a.id as passage_id, r.id as recording_id, r.title, r.take, p.id as player_id, p.name as player,
+              p.role = 'subject' as by_subject,
+                   coalesce(e.name, '') as ensemble, r.kind as recording_kind, r.recorded_from, r.tempo as recording_tempo, a.bar,
+                     a.section, a.kind, a.because_heard, g.text, g.looped
             from reading g
             join passage a on a.id = g.passage_id and a.deleted_at is null
             join recording r on r.id = a.recording_id and r.deleted_at is null
@@ -77,7 +80,8 @@ public sealed class WrittenPassages(NpgsqlDataSource source, KeptReady kept)
         return await connection.ExecuteScalarAsync<string>(new(
             """
             select coalesce(md5(string_agg(g.id || ':' || md5(g.text) || g.looped, ',' order by g.id)), '')
-            from reading g join passage a on a.id = g.passage_id and a.deleted_at is null join recording r on r.id = a.recording_id and r.deleted_at is null
+            from reading g join passage a on a.id = g.passage_id and a.deleted_at is null join recording r on r.id = a.recording_id
+              and r.deleted_at is null
             where r.study_id = @study and g.preferred
             """, new { study }, cancellationToken: stop)) ?? "";
     }

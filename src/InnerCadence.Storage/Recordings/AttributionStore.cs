@@ -44,7 +44,8 @@ public sealed class AttributionStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<IssueRow>(new(
-            "select id, label, number, transfer, issued_from, issued_to, speed, offset_ms, note from issue where recording_id = @recording order by issued_from nulls last, id",
+            "select id, label, number, transfer, issued_from, issued_to, speed, offset_ms, note from issue where recording_id = "
+                + "@recording order by issued_from nulls last, id",
             new { recording }, cancellationToken: stop))).AsList();
     }
 
@@ -63,7 +64,8 @@ public sealed class AttributionStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<IssueRow>(new(
-            "delete from issue where id = @id and recording_id = @recording returning id, label, number, transfer, issued_from, issued_to, speed, offset_ms, note",
+            "delete from issue where id = @id and recording_id = @recording returning id, label, number, transfer, issued_from, "
+                + "issued_to, speed, offset_ms, note",
             new { recording, id }, cancellationToken: stop));
     }
 
@@ -77,11 +79,13 @@ public sealed class AttributionStore(NpgsqlDataSource source)
             """, new { recording }, cancellationToken: stop))).AsList();
     }
 
-    public async Task AddSpanAsync(RecordingId recording, PlayerId player, string sure, int fromBar, int bars, string note, CancellationToken stop)
+    public async Task AddSpanAsync(RecordingId recording, PlayerId player, string sure, int fromBar, int bars, string note,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await connection.ExecuteAsync(new(
-            "insert into drummed (recording_id, player_id, sure, from_bar, bars, note) values (@recording, @player, @sure, @fromBar, @bars, @note)",
+            "insert into drummed (recording_id, player_id, sure, from_bar, bars, note) values (@recording, @player, @sure, @fromBar, "
+                + "@bars, @note)",
             new { recording, player, sure, fromBar, bars, note }, cancellationToken: stop));
     }
 
@@ -89,6 +93,7 @@ public sealed class AttributionStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<DrummedRow>(new(
-            "delete from drummed where id = @id and recording_id = @recording returning id, player_id, '' as player, sure, from_bar, bars, note", new { recording, id }, cancellationToken: stop));
+            "delete from drummed where id = @id and recording_id = @recording returning id, player_id, '' as player, sure, from_bar, "
+                + "bars, note", new { recording, id }, cancellationToken: stop));
     }
 }

@@ -17,15 +17,19 @@ public static class BarMarks
         foreach (var item in (text ?? "").Split(['\n', ';'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             var parts = item.Split([' ', '\t'], StringSplitOptions.RemoveEmptyEntries);
-            if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar) || bar is < 1 or > Typed.Bars || ClockTime.Parse(parts[1]) is not { } at)
-                return Tell($"‘{(item.Length > 40 ? item[..40] + "…" : item)}’ is no mark: write a bar and its clock time, such as 17 0:38.2.");
-            if (!marks.TryAdd(bar, new(bar, at)) && marks[bar].At != at) return Tell($"Bar {bar} stands twice, at {marks[bar].At} and at {at}: take one of them out.");
+            if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar)
+                || bar is < 1 or > Typed.Bars || ClockTime.Parse(parts[1]) is not { } at)
+                return Tell($"‘{(item.Length > 40 ? item[..40] + "…" : item)}’ is no mark: write a bar and its clock time, such as 17 "
+                    + $"0:38.2.");
+            if (!marks.TryAdd(bar, new(bar, at)) && marks[bar].At != at) return Tell(
+                $"Bar {bar} stands twice, at {marks[bar].At} and at {at}: take one of them out.");
             if (marks.Count > Most) return Tell($"At most {Most} bars can be marked.");
         }
         BarMark? before = null;
         foreach (var mark in marks.Values)
         {
-            if (before is { } earlier && mark.At.CompareTo(earlier.At) <= 0) return Tell($"Bar {mark.Bar} at {mark.At} does not come after bar {earlier.Bar} at {earlier.At}: put one of them right.");
+            if (before is { } earlier && mark.At.CompareTo(earlier.At) <= 0) return Tell(
+                $"Bar {mark.Bar} at {mark.At} does not come after bar {earlier.Bar} at {earlier.At}: put one of them right.");
             before = mark;
         }
         return [.. marks.Values];
@@ -37,7 +41,8 @@ public static class BarMarks
         }
     }
 
-    /// <summary>Of new marks those that go forward together with the ones that are there, and with each other; what is there always stays.</summary>
+    /// <summary>Of new marks those that go forward together with the ones that are there, and with each other; what is there always
+    /// stays.</summary>
     public static IReadOnlyList<BarMark> Fitting(IEnumerable<BarMark> there, IEnumerable<BarMark> added)
     {
         var all = there.ToDictionary(m => m.Bar);

@@ -48,14 +48,16 @@ public sealed class CoverageStore(NpgsqlDataSource source)
         """
         select c.id, c.recording_id, c.closeness, c.from_ms, c.to_ms, c.from_bar, c.bars, c.searched_on, c.by_whom, c.version,
                coalesce((select array_agg(n.idea_id order by n.idea_id) from coverage_idea n where n.coverage_id = c.id), '{}') as idea_ids,
-               coalesce((select array_agg(i.nickname order by n.idea_id) from coverage_idea n join idea i on i.id = n.idea_id where n.coverage_id = c.id), '{}') as ideas
+               coalesce((select array_agg(i.nickname order by n.idea_id) from coverage_idea n join idea i on i.id = n.idea_id
+                 where n.coverage_id = c.id), '{}') as ideas
         from coverage c
         """;
 
     public async Task<IReadOnlyList<CoverageRow>> OfRecordingAsync(RecordingId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<CoverageRow>(new($"{Columns} where c.recording_id = @id order by c.searched_on, c.id", new { id }, cancellationToken: stop))).AsList();
+        return (await connection.QueryAsync<CoverageRow>(new($"{Columns} where c.recording_id = @id order by c.searched_on, c.id",
+            new { id }, cancellationToken: stop))).AsList();
     }
 
     /// <summary>Of every recording of a study, for its table.</summary>
@@ -63,7 +65,8 @@ public sealed class CoverageStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<CoverageRow>(new(
-            $"{Columns} join recording r on r.id = c.recording_id where r.study_id = @study and r.deleted_at is null order by c.recording_id, c.searched_on, c.id", new { study }, cancellationToken: stop))).AsList();
+            $"{Columns} join recording r on r.id = c.recording_id where r.study_id = @study and r.deleted_at is null order by "
+                + $"c.recording_id, c.searched_on, c.id", new { study }, cancellationToken: stop))).AsList();
     }
 
     public async Task AddAsync(RecordingId id, CoverageDraft draft, CancellationToken stop)
@@ -74,33 +77,40 @@ public sealed class CoverageStore(NpgsqlDataSource source)
         await transaction.CommitAsync(stop);
     }
 
-    /// <summary>Takes one stretch out; gives it back so that it can be put in again, or nothing when there was none or another tab changed it.</summary>
+    /// <summary>Takes one stretch out; gives it back so that it can be put in again, or nothing when there was none or another tab changed
+    /// it.</summary>
     public async Task<CoverageRow?> RemoveAsync(RecordingId recording, CoverageId id, int version, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var gone = await connection.QuerySingleOrDefaultAsync<CoverageRow>(new(
-            $"{Columns} where c.id = @id and c.recording_id = @recording and c.version = @version for update of c", new { id, recording, version }, transaction, cancellationToken: stop));
+            $"{Columns} where c.id = @id and c.recording_id = @recording and c.version = @version for update of c",
+                new { id, recording, version }, transaction, cancellationToken: stop));
         if (gone is null) return null;
         await connection.ExecuteAsync(new("delete from coverage where id = @id", new { id }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return gone;
     }
 
-    internal static async Task InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CoverageDraft draft, CancellationToken stop)
+    internal static async Task InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CoverageDraft draft,
+        CancellationToken stop)
     {
         await InsertOneAsync(connection, transaction, id, draft, stop);
-        foreach (var (from, bars) in draft.Also) await InsertOneAsync(connection, transaction, id, draft with { FromBar = from, Bars = bars, Clock = null }, stop);
+        foreach (var (from, bars) in draft.Also) await InsertOneAsync(connection, transaction, id,
+            draft with { FromBar = from, Bars = bars, Clock = null }, stop);
     }
 
-    /// <summary>Says where an amount of searched bars lies: the row gets the first span, further ones stand beside it with the same day, closeness and ideas.</summary>
+    /// <summary>Says where an amount of searched bars lies: the row gets the first span, further ones stand beside it with the same day,
+    /// closeness and ideas.</summary>
     /// <returns>False when another tab changed or removed it, or it has a place.</returns>
-    public async Task<bool> PlaceAsync(RecordingId recording, CoverageId id, int version, IReadOnlyList<(int From, int Bars)> spans, CancellationToken stop)
+    public async Task<bool> PlaceAsync(RecordingId recording, CoverageId id, int version, IReadOnlyList<(int From, int Bars)> spans,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         if (await connection.ExecuteAsync(new(
-            "update coverage set from_bar = @From, bars = @Bars, from_ms = null, to_ms = null, version = version + 1 where id = @id and recording_id = @recording and version = @version and from_bar is null",
+            "update coverage set from_bar = @From, bars = @Bars, from_ms = null, to_ms = null, version = version + 1 where id = @id and "
+                + "recording_id = @recording and version = @version and from_bar is null",
             new { id, recording, version, spans[0].From, spans[0].Bars }, transaction, cancellationToken: stop)) == 0) return false;
         foreach (var (from, bars) in spans.Skip(1))
             await connection.ExecuteAsync(new(
@@ -123,11 +133,13 @@ public sealed class CoverageStore(NpgsqlDataSource source)
         return await connection.ExecuteAsync(new(
             """
             update coverage c set from_bar = 1, version = c.version + 1 from recording r
-            where r.id = c.recording_id and r.study_id = @study and r.deleted_at is null and c.from_bar is null and c.from_ms is null and c.bars < coalesce(r.total_bars, 2147483647)
+            where r.id = c.recording_id and r.study_id = @study and r.deleted_at is null and c.from_bar is null and c.from_ms is null
+              and c.bars < coalesce(r.total_bars, 2147483647)
             """, new { study }, cancellationToken: stop));
     }
 
-    private static async Task InsertOneAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CoverageDraft draft, CancellationToken stop) =>
+    private static async Task InsertOneAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id,
+        CoverageDraft draft, CancellationToken stop) =>
         await connection.ExecuteAsync(new(
             """
             with added as (

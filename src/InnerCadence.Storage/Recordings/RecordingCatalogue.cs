@@ -21,7 +21,8 @@ public sealed record CatalogueFilter
     public string Sort { get; init; } = "recorded";
     public bool Descending { get; init; }
 
-    public static readonly IReadOnlyList<string> Sorts = ["recorded", "title", "player", "ensemble", "release", "kind", "tempo", "lasts", "passages", "searched"];
+    public static readonly IReadOnlyList<string> Sorts = ["recorded", "title", "player", "ensemble", "release", "kind", "tempo", "lasts",
+        "passages", "searched"];
     public static readonly IReadOnlyList<string> SearchedWords = ["none", "part", "all"];
 }
 
@@ -37,20 +38,26 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source, KeptReady kept)
         $"""
         with w as ({SearchedBars.Of("r.study_id = @study")}),
              found as (
-               select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, p.role, r.title, coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release,
-                      r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.duration_ms, r.total_bars, r.note, r.version,
-                      coalesce(w.passages, 0) as passages, coalesce(w.written_bars, 0) as written_bars, coalesce(w.listened_bars, 0) as listened_bars,
+               select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, p.role, r.title,
+                 coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release,
+                      r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read,
+                        r.duration_ms, r.total_bars, r.note, r.version,
+                      coalesce(w.passages, 0) as passages, coalesce(w.written_bars, 0) as written_bars,
+                        coalesce(w.listened_bars, 0) as listened_bars,
                       least(coalesce(w.searched_bars, 0), coalesce(r.total_bars, 2147483647)) as searched_bars
-               from recording r join player p on p.id = r.player_id left join ensemble e on e.id = r.ensemble_id left join release l on l.id = r.release_id
+               from recording r join player p on p.id = r.player_id left join ensemble e on e.id = r.ensemble_id left
+                 join release l on l.id = r.release_id
                left join w on w.recording_id = r.id
                where r.study_id = @study and r.deleted_at is null
                  and (@Player::bigint is null or r.player_id = @Player) and (@Kind::text is null or r.kind = @Kind)
                  and (@Ensemble::bigint is null or r.ensemble_id = @Ensemble) and (@Release::bigint is null or r.release_id = @Release)
                  and (@like::text is null or concat_ws(', ', r.title, nullif(r.take, '')) ilike @like)
-                 and (@FromYear::int is null or r.recorded_to >= make_date(@FromYear, 1, 1)) and (@ToYear::int is null or r.recorded_from <= make_date(@ToYear, 12, 31))),
+                 and (@FromYear::int is null or r.recorded_to >= make_date(@FromYear, 1, 1))
+                   and (@ToYear::int is null or r.recorded_from <= make_date(@ToYear, 12, 31))),
              kept as (
                select * from found
-               where case @Searched when 'none' then searched_bars = 0 when 'all' then searched_bars > 0 and searched_bars >= coalesce(total_bars, 2147483647)
+               where case @Searched when 'none' then searched_bars = 0 when 'all' then searched_bars > 0
+                 and searched_bars >= coalesce(total_bars, 2147483647)
                                     when 'part' then searched_bars > 0 and searched_bars < coalesce(total_bars, 2147483647) else true end)
         """;
 
@@ -61,7 +68,8 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source, KeptReady kept)
     public Task<CatalogueTotals> TotalsAsync(StudyId study, CatalogueFilter filter, CancellationToken stop) =>
         kept.OfAsync(study, s => CountAsync(study, filter, s), _ => 1, stop, $"{filter}");
 
-    private async Task<IReadOnlyList<Recording>> ReadAsync(StudyId study, CatalogueFilter filter, int skip, int take, CancellationToken stop)
+    private async Task<IReadOnlyList<Recording>> ReadAsync(StudyId study, CatalogueFilter filter, int skip, int take,
+        CancellationToken stop)
     {
         var key = filter.Sort switch
         {
@@ -94,7 +102,8 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source, KeptReady kept)
         return await connection.QuerySingleAsync<CatalogueTotals>(new(
             $"""
             {From}
-            select count(*)::int as recordings, count(distinct (player_id, lower(title)))::int as titles, coalesce(sum(total_bars), 0)::int as bars, coalesce(sum(searched_bars), 0)::int as searched
+            select count(*)::int as recordings, count(distinct (player_id, lower(title)))::int as titles,
+              coalesce(sum(total_bars), 0)::int as bars, coalesce(sum(searched_bars), 0)::int as searched
             from kept
             """, Values(study, filter, 0, 0), cancellationToken: stop));
     }
@@ -106,7 +115,8 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source, KeptReady kept)
         return (await connection.QueryAsync<Recording>(new(
             """
             select id, title, take from recording
-            where study_id = @StudyId and player_id = @PlayerId and lower(title) = lower(@Title) and deleted_at is null order by recorded_from nulls last, take, id
+            where study_id = @StudyId and player_id = @PlayerId and lower(title) = lower(@Title) and deleted_at is null
+              order by recorded_from nulls last, take, id
             """, new { recording.StudyId, recording.PlayerId, recording.Title }, cancellationToken: stop))).AsList();
     }
 

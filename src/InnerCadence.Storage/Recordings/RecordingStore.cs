@@ -75,7 +75,8 @@ public sealed record Recording
     public PartialDate? Issued => IssuedFrom is { } from && IssuedTo is { } to ? new(from, to) : null;
     /// <summary>The tempo as it is felt.</summary>
     public double? FeltTempo => Tempo * (TempoRead switch { "half" => 0.5, "double" => 2, _ => 1 });
-    public MeterCycle Meters => new([.. Meter.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(m => Core.Music.Meter.Parse(m) ?? Core.Music.Meter.CommonTime)]);
+    public MeterCycle Meters => new([.. Meter.Split(' ', StringSplitOptions.RemoveEmptyEntries)
+        .Select(m => Core.Music.Meter.Parse(m) ?? Core.Music.Meter.CommonTime)]);
     public PartialDate? Recorded => RecordedFrom is { } from && RecordedTo is { } to ? new(from, to) : null;
     public ClockTime? Duration => DurationMs is { } ms ? new(ms) : null;
     /// <summary>Title and take: Lantern Street, take 2.</summary>
@@ -89,10 +90,13 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
     private static string Columns(string which) =>
         $"""
         with w as ({SearchedBars.Of(which)})
-        select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, r.title, coalesce(e.name, '') as ensemble, coalesce(l.title, '') as release,
-               r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.form, r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.kit, r.note, r.version,
+        select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, r.title, coalesce(e.name, '') as ensemble,
+          coalesce(l.title, '') as release,
+               r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.form,
+                 r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.kit, r.note, r.version,
                coalesce(w.passages, 0) as passages, coalesce(w.written_bars, 0) as written_bars,
-               coalesce(w.listened_bars, 0) as listened_bars, coalesce(w.searched_bars, 0) as searched_bars, coalesce(w.not_placed, 0) as not_placed
+               coalesce(w.listened_bars, 0) as listened_bars, coalesce(w.searched_bars, 0) as searched_bars,
+                 coalesce(w.not_placed, 0) as not_placed
         from recording r
         join study s on s.id = r.study_id and s.deleted_at is null
         join player p on p.id = r.player_id
@@ -101,7 +105,8 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
         left join w on w.recording_id = r.id
         """;
 
-    public Task<IReadOnlyList<Recording>> OfStudyAsync(StudyId study, CancellationToken stop) => kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
+    public Task<IReadOnlyList<Recording>> OfStudyAsync(StudyId study, CancellationToken stop) =>
+        kept.OfAsync(study, s => ReadAsync(study, s), all => all.Count, stop);
 
     private async Task<IReadOnlyList<Recording>> ReadAsync(StudyId study, CancellationToken stop)
     {
@@ -126,7 +131,8 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
         (await AddAsync(study, [(draft, searched)], stop))[0];
 
     /// <summary>All of them or none.</summary>
-    public async Task<IReadOnlyList<RecordingId>> AddAsync(StudyId study, IEnumerable<(RecordingDraft Draft, CoverageDraft? Searched)> drafts, CancellationToken stop)
+    public async Task<IReadOnlyList<RecordingId>> AddAsync(StudyId study,
+        IEnumerable<(RecordingDraft Draft, CoverageDraft? Searched)> drafts, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -140,17 +146,21 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
         return ids;
     }
 
-    internal static async Task<RecordingId> InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, StudyId study, RecordingDraft draft, CancellationToken stop) => new(
+    internal static async Task<RecordingId> InsertAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, StudyId study,
+        RecordingDraft draft, CancellationToken stop) => new(
         await connection.ExecuteScalarAsync<long>(new(
             $"""
             {Names}
-            insert into recording (study_id, player_id, title, ensemble_id, release_id, recorded_from, recorded_to, issued_from, issued_to, sure, kind, take, meter, tempo, tempo_read,
+            insert into recording (study_id, player_id, title, ensemble_id, release_id, recorded_from, recorded_to, issued_from, issued_to,
+              sure, kind, take, meter, tempo, tempo_read,
                                    duration_ms, total_bars, kit, note)
-            values (@study, @PlayerId, @Title, (select id from e), (select id from l), @from, @to, @issuedFrom, @issuedTo, @Sure, @Kind, @Take, @Meter, @Tempo, @TempoRead, @Duration, @TotalBars, @Kit, @Note)
+            values (@study, @PlayerId, @Title, (select id from e), (select id from l), @from, @to, @issuedFrom, @issuedTo, @Sure, @Kind,
+              @Take, @Meter, @Tempo, @TempoRead, @Duration, @TotalBars, @Kit, @Note)
             returning id
             """, Parameters(draft, study: study), transaction, cancellationToken: stop)));
 
-    // The ensemble and the release of these names, made if the study has none such. The no-op update makes "returning" give a row that another tab made meanwhile.
+    // The ensemble and the release of these names, made if the study has none such. The no-op update makes "returning" give a row that
+    // another tab made meanwhile.
     private const string Names =
         """
         with e0 as (select id from ensemble where study_id = @study and name = @Ensemble),
@@ -163,7 +173,8 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
              l as (select id from l0 union all select id from l1)
         """;
 
-    /// <summary>False when somebody changed the recording since the given version was read. Its bars and clock follow a new meter or tempo.</summary>
+    /// <summary>False when somebody changed the recording since the given version was read. Its bars and clock follow a new meter or
+    /// tempo.</summary>
     public async Task<bool> UpdateAsync(StudyId study, RecordingId id, RecordingDraft draft, int version, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
@@ -173,7 +184,8 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
             {Names}
             update recording set player_id = @PlayerId, title = @Title, ensemble_id = (select id from e), release_id = (select id from l),
                    recorded_from = @from, recorded_to = @to, issued_from = @issuedFrom, issued_to = @issuedTo, sure = @Sure,
-                   kind = @Kind, take = @Take, meter = @Meter, tempo = @Tempo, tempo_read = @TempoRead, duration_ms = @Duration, total_bars = @TotalBars, kit = @Kit, note = @Note,
+                   kind = @Kind, take = @Take, meter = @Meter, tempo = @Tempo, tempo_read = @TempoRead, duration_ms = @Duration,
+                     total_bars = @TotalBars, kit = @Kit, note = @Note,
                    version = version + 1
             where id = @id and version = @version and deleted_at is null
             """, Parameters(draft, study, id, version), transaction, cancellationToken: stop)) == 0) return false;
@@ -182,9 +194,11 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
         return true;
     }
 
-    public Task DeleteAsync(RecordingId id, CancellationToken stop) => MarkAsync("update recording set deleted_at = now() where id = @id", id, stop);
+    public Task DeleteAsync(RecordingId id, CancellationToken stop) =>
+        MarkAsync("update recording set deleted_at = now() where id = @id", id, stop);
 
-    public Task RestoreAsync(RecordingId id, CancellationToken stop) => MarkAsync("update recording set deleted_at = null where id = @id", id, stop);
+    public Task RestoreAsync(RecordingId id, CancellationToken stop) =>
+        MarkAsync("update recording set deleted_at = null where id = @id", id, stop);
 
     private async Task MarkAsync(string sql, RecordingId id, CancellationToken stop)
     {

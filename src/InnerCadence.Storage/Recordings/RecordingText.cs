@@ -41,8 +41,11 @@ public class RecordingText
             tell(field, message);
         };
         var player = string.IsNullOrWhiteSpace(Player) ? study.Subject
-            : study.Players.FirstOrDefault(p => p.Id.ToString() == Player.Trim() || string.Equals(p.Name, Player.Trim(), StringComparison.OrdinalIgnoreCase));
-        if (player is null) At(nameof(Player))($"The study has no player {Player}: add the name to the study first, or choose {string.Join(", ", study.Players.Select(p => p.Name))}.");
+            : study.Players.FirstOrDefault(p => p.Id.ToString() == Player.Trim()
+                || string.Equals(p.Name, Player.Trim(), StringComparison.OrdinalIgnoreCase));
+        if (player is null) At(nameof(Player))(
+            $"The study has no player {Player}: add the name to the study first, or choose "
+            + $"{string.Join(", ", study.Players.Select(p => p.Name))}.");
         var draft = new RecordingDraft
         {
             PlayerId = player?.Id ?? default,
@@ -62,7 +65,8 @@ public class RecordingText
             Kit = Typed.Toms(Kit, At(nameof(Kit))),
             Note = Typed.Text(Note, At(nameof(Note)), most: Typed.Note),
         };
-        if (draft.Duration is { Milliseconds: 0 }) At(nameof(Duration))("A recording lasts longer than nothing: write minutes and seconds, such as 3:12.");
+        if (draft.Duration is { Milliseconds: 0 }) At(nameof(Duration))(
+            "A recording lasts longer than nothing: write minutes and seconds, such as 3:12.");
         if (draft is { Recorded: { } made, Issued: { } out_ } && out_.Latest < made.Earliest)
             At(nameof(Issued))("It cannot have been issued before it was recorded: put one of the dates right.");
         return good ? draft : null;
@@ -80,14 +84,19 @@ public class RecordingText
         var total = int.TryParse(TotalBars, out var n) ? n : (int?)null;
         var nothing = string.IsNullOrWhiteSpace(Searched) || Searched.Trim() == "0";
         var spans = nothing ? null : Typed.Searched(Searched, Typed.Bars);
-        if (!nothing && spans is null) At(nameof(Searched))($"‘{Searched}’ is not a number of bars: write how many, such as 40, or which, such as 1-40 or 1-16, 33-48.");
+        if (!nothing && spans is null) At(nameof(Searched))(
+            $"‘{Searched}’ is not a number of bars: write how many, such as 40, or which, such as 1-40 or 1-16, 33-48.");
         var closeness = Typed.Choice(Or(Closeness, "listened"), ClosenessWords, At(nameof(Closeness)));
         var on = today;
-        if (!string.IsNullOrWhiteSpace(SearchedOn) && !DateOnly.TryParseExact(SearchedOn.Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out on))
+        if (!string.IsNullOrWhiteSpace(SearchedOn) && !DateOnly.TryParseExact(SearchedOn.Trim(), "yyyy-MM-dd",
+            CultureInfo.InvariantCulture, DateTimeStyles.None, out on))
             At(nameof(SearchedOn))($"‘{SearchedOn}’ is no day: write it as 2026-03-12.");
         if (total is { } all && spans?.Max(x => (x.From ?? 1) + x.Bars - 1) is { } last && last > all)
-            At(nameof(Searched))($"The recording has {all} bars: {(spans[0].From is null ? $"{last} cannot have" : $"bar {last} cannot have")} been searched.");
-        return spans is { Count: > 0 } && good ? new(Enum.Parse<Closeness>(closeness, true), spans[0].From, spans[0].Bars, [], on) { Also = [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))] } : null;
+            At(nameof(Searched))($"The recording has {all} bars: "
+                + $"{(spans[0].From is null ? $"{last} cannot have" : $"bar {last} cannot have")} been searched.");
+        return spans is { Count: > 0 } && good ? new(Enum.Parse<Closeness>(closeness, true), spans[0].From, spans[0].Bars, [],
+            on)
+        { Also = [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))] } : null;
     }
 
     private static string Or(string? typed, string usual) => string.IsNullOrWhiteSpace(typed) ? usual : typed;

@@ -13,24 +13,33 @@ public sealed record Timeline(Form Form, BarGrid Grid, IReadOnlyList<BarMark> Ma
     public static Timeline Of(Recording recording, IReadOnlyList<BarMark> marks) =>
         Of(recording.Meters, recording.Tempo, recording.Form, recording.ChartFirstBar, recording.ChartRepeats, marks);
 
-    public static Timeline Of(MeterCycle meters, double? tempo, string form, int? chartFirstBar, string chartRepeats, IReadOnlyList<BarMark> marks)
+    public static Timeline Of(MeterCycle meters, double? tempo, string form, int? chartFirstBar, string chartRepeats,
+        IReadOnlyList<BarMark> marks)
     {
         var read = Form.Parse(form, meters);
         var grid = new BarGrid(meters, read.Sections);
-        var all = marks.Concat(read.Sections.Where(s => s is { At: not null, Bars: > 0 } && marks.All(m => m.Bar != s.FirstBar)).Select(s => new BarMark(s.FirstBar, s.At!.Value)));
+        var all = marks.Concat(read.Sections.Where(s => s is { At: not null, Bars: > 0 } && marks.All(m => m.Bar != s.FirstBar))
+            .Select(s => new BarMark(s.FirstBar, s.At!.Value)));
         var map = TempoMap.Of(grid, all, tempo is { } bpm ? Bpm.Of(bpm) : null);
         return new(read, grid, marks, map, chartFirstBar is { } first ? new(first, Chart.ParseRepeats(chartRepeats) ?? []) : null);
     }
 
     /// <summary>The other of clock and bar, where only one is known and the map says the other.</summary>
     public (ClockTime? At, int? Bar) Complete(ClockTime? at, int? bar) =>
-        (at ?? (bar is { } b ? Map?.ClockOf(b) : null), bar ?? (at is { } clock && Map?.PlaceOf(clock) is { Bar: >= 1 } place ? place.Bar : null));
+        (at ?? (bar is { } b ? Map?.ClockOf(b) : null),
+            bar ?? (at is { } clock && Map?.PlaceOf(clock) is { Bar: >= 1 } place ? place.Bar : null));
 
     /// <summary>A passage with what follows from where it lies: the other of clock and bar, and the section where none is typed.</summary>
     public PassageDraft Place(PassageDraft draft)
     {
         var (at, bar) = Complete(draft.StartsAt, draft.Bar);
-        return draft with { StartsAt = at, Bar = bar, Section = draft.Section.Length == 0 && bar is { } b ? Form.SectionOf(b)?.Name ?? "" : draft.Section };
+        return draft with
+        {
+            StartsAt = at,
+            Bar = bar,
+            Section = draft.Section.Length == 0 && bar is { } b ? Form.SectionOf(b)?.Name ?? ""
+            : draft.Section
+        };
     }
 
     /// <summary>Which bars a span on the clock takes in: those that begin in it, and one that has begun by half.</summary>
@@ -57,13 +66,15 @@ public sealed class TimelineStore(NpgsqlDataSource source)
         return Timeline.Of(recording, await MarksAsync(connection, null, recording.Id, stop));
     }
 
-    /// <summary>Keeps the form line with its sections. False when somebody changed the recording since the given version was read.</summary>
+    /// <summary>Keeps the form line with its sections. False when somebody changed the recording since the given version was
+    /// read.</summary>
     public Task<bool> SaveFormAsync(RecordingId id, string form, int version, CancellationToken stop) =>
         SaveAsync(id, version, "form = @form,", new { id, version, form }, null, stop);
 
     /// <summary>Keeps where the printed chart begins and repeats; nothing for no chart.</summary>
     public Task<bool> SaveChartAsync(RecordingId id, int? firstBar, string repeats, int version, CancellationToken stop) =>
-        SaveAsync(id, version, "chart_first_bar = @firstBar, chart_repeats = @repeats,", new { id, version, firstBar, repeats }, null, stop);
+        SaveAsync(id, version, "chart_first_bar = @firstBar, chart_repeats = @repeats,", new { id, version, firstBar, repeats }, null,
+            stop);
 
     /// <summary>Keeps the marks in place of those before.</summary>
     public Task<bool> SaveMarksAsync(RecordingId id, IReadOnlyCollection<BarMark> marks, int version, CancellationToken stop) =>
@@ -73,31 +84,38 @@ public sealed class TimelineStore(NpgsqlDataSource source)
             insert into bar_mark (recording_id, bar, at_ms) select @id, bar, at_ms from unnest(@bars, @times) as m (bar, at_ms)
             """, new { id, bars = marks.Select(m => m.Bar).ToArray(), times = marks.Select(m => m.At.Milliseconds).ToArray() }, transaction, cancellationToken: stop)), stop);
 
-    private async Task<bool> SaveAsync(RecordingId id, int version, string change, object values, Func<NpgsqlConnection, NpgsqlTransaction, Task>? more, CancellationToken stop)
+    private async Task<bool> SaveAsync(RecordingId id, int version, string change, object values, Func<NpgsqlConnection, NpgsqlTransaction,
+        Task>? more, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         if (await connection.ExecuteAsync(new(
-            $"update recording set {change} version = version + 1 where id = @id and version = @version and deleted_at is null", values, transaction, cancellationToken: stop)) == 0) return false;
+            $"update recording set {change} version = version + 1 where id = @id and version = @version and deleted_at is null", values,
+                transaction, cancellationToken: stop)) == 0) return false;
         if (more is not null) await more(connection, transaction);
         await FollowAsync(connection, transaction, id, stop);
         await transaction.CommitAsync(stop);
         return true;
     }
 
-    /// <summary>Writes what follows from form, marks, meter and tempo: the sections, and the bars of what was searched by the clock.</summary>
-    internal static async Task FollowAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id, CancellationToken stop)
+    /// <summary>Writes what follows from form, marks, meter and tempo: the sections, and the bars of what was searched by the
+    /// clock.</summary>
+    internal static async Task FollowAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id,
+        CancellationToken stop)
     {
         var recording = await connection.QuerySingleAsync<Recording>(new(
-            "select id, meter, tempo, form, chart_first_bar, chart_repeats, duration_ms, total_bars from recording where id = @id", new { id }, transaction, cancellationToken: stop));
-        var timeline = Timeline.Of(recording.Meters, recording.Tempo, recording.Form, null, "", await MarksAsync(connection, transaction, id, stop));
+            "select id, meter, tempo, form, chart_first_bar, chart_repeats, duration_ms, total_bars from recording where id = @id",
+                new { id }, transaction, cancellationToken: stop));
+        var timeline = Timeline.Of(recording.Meters, recording.Tempo, recording.Form, null, "",
+            await MarksAsync(connection, transaction, id, stop));
         var sections = timeline.Form.Sections;
         await connection.ExecuteAsync(new(
             """
             delete from section where recording_id = @id;
             insert into section (recording_id, ordinal, kind, name, first_bar, bars, meters, pause_ms)
             select @id, ordinal, kind, name, first_bar, bars, nullif(meters, ''), pause_ms
-            from unnest(@ordinals, @kinds, @names, @firsts, @bars, @meters, @pauses) as s (ordinal, kind, name, first_bar, bars, meters, pause_ms)
+            from unnest(@ordinals, @kinds, @names, @firsts, @bars, @meters, @pauses) as s (ordinal, kind, name, first_bar, bars, meters,
+              pause_ms)
             """,
             new
             {
@@ -111,25 +129,31 @@ public sealed class TimelineStore(NpgsqlDataSource source)
                 pauses = sections.Select(s => (int)(s.PauseSeconds * 1000)).ToArray(),
             }, transaction, cancellationToken: stop));
         var clocked = await connection.QueryAsync<CoverageRow>(new(
-            "select id, from_ms, to_ms from coverage where recording_id = @id and from_ms is not null", new { id }, transaction, cancellationToken: stop));
+            "select id, from_ms, to_ms from coverage where recording_id = @id and from_ms is not null", new { id }, transaction,
+                cancellationToken: stop));
         foreach (var row in clocked)
         {
             var (from, bars) = Searched(timeline, recording, row.Clock!.Value);
-            await connection.ExecuteAsync(new("update coverage set from_bar = @from, bars = @bars where id = @Id", new { row.Id, from, bars }, transaction, cancellationToken: stop));
+            await connection.ExecuteAsync(new("update coverage set from_bar = @from, bars = @bars where id = @Id",
+                new { row.Id, from, bars }, transaction, cancellationToken: stop));
         }
     }
 
-    /// <summary>The bars of a span on the clock; without a tempo map an amount, by the share of the recording’s length or by its tempo.</summary>
+    /// <summary>The bars of a span on the clock; without a tempo map an amount, by the share of the recording’s length or by its
+    /// tempo.</summary>
     public static (int? From, int Bars) Searched(Timeline timeline, Recording recording, (ClockTime From, ClockTime To) span)
     {
         if (timeline.BarsOf(span.From, span.To) is { } known) return known;
         var seconds = (span.To.Milliseconds - span.From.Milliseconds) / 1000.0;
         var bar = (double)recording.Meters.StartOf(recording.Meters.Meters.Length).Value / recording.Meters.Meters.Length / Tick.PerQuarter;
-        var bars = recording is { DurationMs: { } all, TotalBars: { } total } ? seconds * 1000 / all * total : seconds * (recording.Tempo ?? 100) / 60 / bar;
+        var bars = recording is { DurationMs: { } all, TotalBars: { } total } ? seconds * 1000 / all * total
+            : seconds * (recording.Tempo ?? 100) / 60 / bar;
         return (null, Math.Max(1, (int)Math.Round(bars)));
     }
 
-    private static async Task<IReadOnlyList<BarMark>> MarksAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, RecordingId id, CancellationToken stop) =>
-        [.. (await connection.QueryAsync<(int Bar, int At)>(new("select bar, at_ms from bar_mark where recording_id = @id order by bar", new { id }, transaction, cancellationToken: stop)))
+    private static async Task<IReadOnlyList<BarMark>> MarksAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction,
+        RecordingId id, CancellationToken stop) =>
+        [.. (await connection.QueryAsync<(int Bar, int At)>(new("select bar, at_ms from bar_mark where recording_id = @id order by bar",
+            new { id }, transaction, cancellationToken: stop)))
             .Select(m => new BarMark(m.Bar, new(m.At)))];
 }

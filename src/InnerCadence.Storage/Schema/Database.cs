@@ -56,7 +56,8 @@ public static class Database
 
     /// <summary>The steps of the schema that this program knows, in their order.</summary>
     internal static IReadOnlyList<string> Steps { get; } =
-        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal)).Append(OldTextsStep.Name).Order(StringComparer.Ordinal)];
+        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(n => n.EndsWith(".sql", StringComparison.Ordinal))
+            .Append(OldTextsStep.Name).Order(StringComparer.Ordinal)];
 
     /// <summary>The database has data and wants a step that it does not have yet.</summary>
     public static bool IsBehind(string connectionString)
@@ -67,26 +68,31 @@ public static class Database
 
     /// <summary>Brings the schema up to date; does nothing when it is. Who comes second waits.</summary>
     /// <param name="wanted">The steps to go; all where nothing is said.</param>
-    /// <exception cref="InvalidOperationException">A migration failed and nothing of it was kept, or the database was made by a newer version.</exception>
+    /// <exception cref="InvalidOperationException">A migration failed and nothing of it was kept, or the database was made by a newer
+    /// version.</exception>
     public static void Migrate(string connectionString, Func<string, bool>? wanted = null)
     {
         using var alone = Alone(connectionString);
         alone.Execute("select pg_advisory_lock(@Migrating)", new { Migrating });
-        if (Done(alone).Except(Steps).FirstOrDefault() is { } newer) throw new InvalidOperationException($"This database was made by a newer version (it has {newer}); bring the program up to date. Nothing was changed.");
+        if (Done(alone).Except(Steps).FirstOrDefault() is { } newer) throw new InvalidOperationException(
+            $"This database was made by a newer version (it has {newer}); bring the program up to date. Nothing was changed.");
         var steps = DeployChanges.To.PostgresqlDatabase(connectionString);
         if (wanted?.Invoke(OldTextsStep.Name) != false) steps = steps.WithScript(OldTextsStep.Name, new OldTextsStep());
-        var result = steps.WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => Steps.Contains(name) && wanted?.Invoke(name) != false)
+        var result = steps.WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly(), name => Steps.Contains(name)
+            && wanted?.Invoke(name) != false)
             .WithTransactionPerScript()
             .LogToNowhere()
             .Build()
             .PerformUpgrade();
-        if (!result.Successful) throw new InvalidOperationException($"The database could not be brought up to date: {result.Error.Message}", result.Error);
+        if (!result.Successful) throw new InvalidOperationException(
+            $"The database could not be brought up to date: {result.Error.Message}", result.Error);
         // What was restored has no statistics yet; these tables are small, and every plan begins with them.
         if (wanted is null) alone.Execute("analyze study, player, recording, idea, claim");
     }
 
     private static IReadOnlyList<string> Done(NpgsqlConnection connection) =>
-        connection.ExecuteScalar<bool>("select to_regclass('public.schemaversions') is not null") ? connection.Query<string>("select scriptname from schemaversions order by scriptname").AsList() : [];
+        connection.ExecuteScalar<bool>("select to_regclass('public.schemaversions') is not null")
+            ? connection.Query<string>("select scriptname from schemaversions order by scriptname").AsList() : [];
 
     private static NpgsqlConnection Alone(string connectionString)
     {
@@ -99,20 +105,23 @@ public static class Database
     {
         public override DateOnly Parse(object value) => value is DateOnly date ? date : DateOnly.FromDateTime((DateTime)value);
 
-        public override void SetValue(IDbDataParameter parameter, DateOnly value) => (parameter.DbType, parameter.Value) = (DbType.Date, value);
+        public override void SetValue(IDbDataParameter parameter, DateOnly value) =>
+            (parameter.DbType, parameter.Value) = (DbType.Date, value);
     }
 
     private sealed class TickHandler : SqlMapper.TypeHandler<Tick>
     {
         public override Tick Parse(object value) => new((int)value);
 
-        public override void SetValue(IDbDataParameter parameter, Tick value) => (parameter.DbType, parameter.Value) = (DbType.Int32, value.Value);
+        public override void SetValue(IDbDataParameter parameter, Tick value) =>
+            (parameter.DbType, parameter.Value) = (DbType.Int32, value.Value);
     }
 
     private sealed class ClockHandler : SqlMapper.TypeHandler<ClockTime>
     {
         public override ClockTime Parse(object value) => new((int)value);
 
-        public override void SetValue(IDbDataParameter parameter, ClockTime value) => (parameter.DbType, parameter.Value) = (DbType.Int32, value.Milliseconds);
+        public override void SetValue(IDbDataParameter parameter, ClockTime value) =>
+            (parameter.DbType, parameter.Value) = (DbType.Int32, value.Milliseconds);
     }
 }

@@ -25,7 +25,8 @@ public sealed record HeardRow
 }
 
 /// <summary>
-/// Sightings made by hand. They are confirmed by whoever heard them and count where their recording was searched, until the stamp they came from is written
+/// Sightings made by hand. They are confirmed by whoever heard them and count where their recording was searched, until the stamp they came
+/// from is written
 /// down: then the sighting in the passage stands for them.
 /// </summary>
 public sealed class HeardStore(NpgsqlDataSource source)
@@ -41,7 +42,8 @@ public sealed class HeardStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<HeardRow>(new(
-            $"{Columns} where h.idea_id = @idea and t.passage_id is null order by r.recorded_from nulls last, r.title, r.take, h.at_ms nulls last, h.bar, h.id",
+            $"{Columns} where h.idea_id = @idea and t.passage_id is null order by r.recorded_from nulls last, r.title, r.take, h.at_ms "
+                + $"nulls last, h.bar, h.id",
             new { idea }, cancellationToken: stop))).AsList();
     }
 
@@ -49,7 +51,8 @@ public sealed class HeardStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<HeardRow>(new(
-            $"{Columns} where r.study_id = @study and t.passage_id is null order by r.recorded_from nulls last, h.id", new { study }, cancellationToken: stop))).AsList();
+            $"{Columns} where r.study_id = @study and t.passage_id is null order by r.recorded_from nulls last, h.id", new { study },
+                cancellationToken: stop))).AsList();
     }
 
     /// <summary>False where the recording and the idea are of different studies.</summary>
@@ -59,11 +62,13 @@ public sealed class HeardStore(NpgsqlDataSource source)
         return await connection.ExecuteAsync(new(
             """
             insert into heard_sighting (idea_id, recording_id, at_ms, bar, note)
-            select i.id, r.id, @at, @bar, @note from idea i join recording r on r.study_id = i.study_id where i.id = @idea and r.id = @recording
+            select i.id, r.id, @at, @bar, @note from idea i join recording r on r.study_id = i.study_id where i.id = @idea
+              and r.id = @recording
             """, new { idea, recording, at, bar, note }, cancellationToken: stop)) == 1;
     }
 
-    /// <summary>What was confirmed and is no longer found, after its text was corrected, stays as heard by hand at its bar; the sighting itself is rejected.</summary>
+    /// <summary>What was confirmed and is no longer found, after its text was corrected, stays as heard by hand at its bar; the sighting
+    /// itself is rejected.</summary>
     /// <returns>False where it was judged since the given version was read, is found again, or nobody knows where it is.</returns>
     public async Task<bool> KeepAsync(SightingRow vanished, ClockTime? at, int? bar, int version, CancellationToken stop)
     {
@@ -72,12 +77,21 @@ public sealed class HeardStore(NpgsqlDataSource source)
         await using var transaction = await connection.BeginTransactionAsync(stop);
         if (await connection.ExecuteAsync(new(
             """
-            update sighting set judgement = 'rejected', reason = 'No longer found; kept as heard by hand.', judged_at = now(), version = version + 1
+            update sighting set judgement = 'rejected', reason = 'No longer found; kept as heard by hand.', judged_at = now(),
+              version = version + 1
             where id = @Id and version = @version and vanished and judgement = 'confirmed'
             """, new { vanished.Id, version }, transaction, cancellationToken: stop)) == 0) return false;
         await connection.ExecuteAsync(new(
             "insert into heard_sighting (idea_id, recording_id, at_ms, bar, note) values (@IdeaId, @RecordingId, @at, @bar, @note)",
-            new { vanished.IdeaId, vanished.RecordingId, at, bar, note = vanished.Reason.Length > 0 ? vanished.Reason : "Found in an earlier text." }, transaction, cancellationToken: stop));
+            new
+            {
+                vanished.IdeaId,
+                vanished.RecordingId,
+                at,
+                bar,
+                note = vanished.Reason.Length > 0 ? vanished.Reason
+                : "Found in an earlier text."
+            }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return true;
     }
@@ -90,7 +104,8 @@ public sealed class HeardStore(NpgsqlDataSource source)
         return await connection.ExecuteAsync(new(
             """
             insert into heard_sighting (idea_id, recording_id, at_ms, bar, note, stamp_id)
-            select t.idea_id, s.recording_id, greatest(0, t.at_ms - s.reaction_ms), t.bar, t.note, t.id from stamp t join session s on s.id = t.session_id
+            select t.idea_id, s.recording_id, greatest(0, t.at_ms - s.reaction_ms), t.bar, t.note, t.id from stamp t
+              join session s on s.id = t.session_id
             where t.id = @stamp and t.idea_id is not null and not t.undone
             on conflict (stamp_id) do update set note = heard_sighting.note
             """, new { stamp }, cancellationToken: stop)) == 1;
@@ -101,12 +116,14 @@ public sealed class HeardStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<StampId>(new(
-            "select h.stamp_id from heard_sighting h join stamp t on t.id = h.stamp_id where t.session_id = @session", new { session }, cancellationToken: stop))).ToHashSet();
+            "select h.stamp_id from heard_sighting h join stamp t on t.id = h.stamp_id where t.session_id = @session", new { session },
+                cancellationToken: stop))).ToHashSet();
     }
 
     public async Task RemoveAsync(IdeaId idea, long id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("delete from heard_sighting where id = @id and idea_id = @idea", new { id, idea }, cancellationToken: stop));
+        await connection.ExecuteAsync(new("delete from heard_sighting where id = @id and idea_id = @idea", new { id, idea },
+            cancellationToken: stop));
     }
 }

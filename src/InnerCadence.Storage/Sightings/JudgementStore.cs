@@ -14,13 +14,16 @@ public sealed class JudgementStore(NpgsqlDataSource source)
     public async Task<string> NameAsync(CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteScalarAsync<string>(new("select value from setting where name = @NameOf", new { NameOf }, cancellationToken: stop)) ?? "";
+        return await connection.ExecuteScalarAsync<string>(new("select value from setting where name = @NameOf", new { NameOf },
+            cancellationToken: stop)) ?? "";
     }
 
     public async Task SetNameAsync(string name, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("insert into setting (name, value) values (@NameOf, @name) on conflict (name) do update set value = excluded.value", new { NameOf, name }, cancellationToken: stop));
+        await connection.ExecuteAsync(
+            new("insert into setting (name, value) values (@NameOf, @name) on conflict (name) do update set value = excluded.value",
+            new { NameOf, name }, cancellationToken: stop));
     }
 
     /// <summary>Judges a sighting, and keeps that it was judged and by whom: both or neither.</summary>
@@ -36,36 +39,46 @@ public sealed class JudgementStore(NpgsqlDataSource source)
     }
 
     /// <summary>
-    /// Judges a sighting without knowing whose it is. What was judged before stays as it is: the second look is kept beside it, for the agreement. In one round a sighting counts once, however
+    /// Judges a sighting without knowing whose it is. What was judged before stays as it is: the second look is kept beside it, for the
+    /// agreement. In one round a sighting counts once, however
     /// often it is sent.
     /// </summary>
     /// <param name="since">When the round began.</param>
-    public async Task JudgeBlindAsync(SightingId sighting, int version, Judgement judgement, string reason, DateTime since, CancellationToken stop)
+    public async Task JudgeBlindAsync(SightingId sighting, int version, Judgement judgement, string reason, DateTime since,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new("select 1 from sighting where id = @sighting for update", new { sighting }, transaction, cancellationToken: stop));
+        await connection.ExecuteAsync(new("select 1 from sighting where id = @sighting for update", new { sighting }, transaction,
+            cancellationToken: stop));
         if (await connection.ExecuteScalarAsync<bool>(new(
-            "select exists (select 1 from judgement_made where sighting_id = @sighting and blind and made_at >= @since and judge = coalesce((select value from setting where name = @NameOf), ''))",
+            "select exists (select 1 from judgement_made where sighting_id = @sighting and blind and made_at >= @since and judge = "
+                + "coalesce((select value from setting where name = @NameOf), ''))",
             new { sighting, since, NameOf }, transaction, cancellationToken: stop))) return;
-        var (kept, vanished) = await connection.QuerySingleOrDefaultAsync<(string?, bool)>(new("select judgement, vanished from sighting where id = @sighting", new { sighting }, transaction, cancellationToken: stop));
+        var (kept, vanished) = await connection.QuerySingleOrDefaultAsync<(string?,
+            bool)>(new("select judgement, vanished from sighting where id = @sighting", new { sighting }, transaction,
+            cancellationToken: stop));
         if (JudgedWords.Read(kept).Waits(vanished))
             await SightingStore.JudgeAsync(connection, transaction, sighting, version, judgement, reason, stop);
         await NoteAsync(connection, transaction, sighting, judgement, blind: true, stop);
         await transaction.CommitAsync(stop);
     }
 
-    private static Task NoteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SightingId sighting, Judgement judgement, bool blind, CancellationToken stop) => connection.ExecuteAsync(new(
-        "insert into judgement_made (sighting_id, judge, judgement, blind) values (@sighting, coalesce((select value from setting where name = @NameOf), ''), @word, @blind)",
+    private static Task NoteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SightingId sighting, Judgement judgement,
+        bool blind, CancellationToken stop) => connection.ExecuteAsync(new(
+        "insert into judgement_made (sighting_id, judge, judgement, blind) values (@sighting, coalesce((select value from setting where "
+            + "name = @NameOf), ''), @word, @blind)",
         new { sighting, NameOf, word = judgement.Word(), blind }, transaction, cancellationToken: stop));
 
     /// <summary>When a judge last judged each sighting of a study blind, before a moment.</summary>
-    public async Task<IReadOnlyDictionary<SightingId, DateTime>> BlindBeforeAsync(StudyId study, string judge, DateTime before, CancellationToken stop)
+    public async Task<IReadOnlyDictionary<SightingId,
+        DateTime>> BlindBeforeAsync(StudyId study, string judge, DateTime before, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<(SightingId Id, DateTime At)>(new(
             """
-            select m.sighting_id, max(m.made_at) from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
+            select m.sighting_id, max(m.made_at) from judgement_made m join sighting x on x.id = m.sighting_id
+              join idea i on i.id = x.idea_id
             where i.study_id = @study and m.judge = @judge and m.blind and m.made_at < @before group by m.sighting_id
             """, new { study, judge, before }, cancellationToken: stop))).ToDictionary(row => row.Id, row => row.At);
     }
@@ -79,7 +92,8 @@ public sealed class JudgementStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(stop);
         var made = (await connection.QueryAsync<MadeJudgement>(new(
             """
-            select m.sighting_id as sighting, m.judge, m.judgement, m.blind from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
+            select m.sighting_id as sighting, m.judge, m.judgement, m.blind from judgement_made m join sighting x on x.id = m.sighting_id
+              join idea i on i.id = x.idea_id
             where i.study_id = @study order by m.sighting_id, m.made_at, m.id
             """, new { study }, cancellationToken: stop))).AsList();
         return (Agreement.WithOneself(made), Agreement.BetweenJudges(made));

@@ -62,7 +62,8 @@ public enum Judgement { Confirmed, NearMiss, Rejected }
 public static class JudgementWords
 {
     /// <summary>As it is kept: confirmed, near-miss, rejected.</summary>
-    public static string Word(this Judgement judgement) => judgement == Judgement.NearMiss ? "near-miss" : judgement.ToString().ToLowerInvariant();
+    public static string Word(this Judgement judgement) => judgement == Judgement.NearMiss ? "near-miss" : judgement.ToString()
+        .ToLowerInvariant();
 }
 
 public sealed class SightingStore(NpgsqlDataSource source)
@@ -75,7 +76,8 @@ public sealed class SightingStore(NpgsqlDataSource source)
     private static string ColumnsOf(string sightings) =>
         $"""
         select x.id, x.idea_id, i.nickname as idea, x.reading_id, a.id as passage_id, r.id as recording_id, r.study_id, r.title, r.take,
-               p.id as player_id, p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text, g.looped,
+               p.id as player_id, p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text,
+                 g.looped,
                a.starts_at_ms, a.bar, a.section, a.because_heard,
                x.start_tick, x.end_tick, x.factor, x.verdict, x.cost, x.unsure, x.transforms, x.edits::text as edits, x.summary,
                x.vanished, x.changed, x.judgement, x.reason, x.version
@@ -93,7 +95,8 @@ public sealed class SightingStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where x.idea_id = @idea order by r.recorded_from nulls last, r.title, r.take, r.id, a.starts_at_ms nulls last, a.bar, a.id, x.start_tick",
+            $"{Columns} where x.idea_id = @idea order by r.recorded_from nulls last, r.title, r.take, r.id, a.starts_at_ms nulls last, "
+                + $"a.bar, a.id, x.start_tick",
             new { idea }, cancellationToken: stop)), stop);
     }
 
@@ -108,7 +111,8 @@ public sealed class SightingStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new(
-            $"{Columns} where r.id = @recording order by a.starts_at_ms nulls last, a.bar, a.id, x.start_tick, i.nickname", new { recording }, cancellationToken: stop)), stop);
+            $"{Columns} where r.id = @recording order by a.starts_at_ms nulls last, a.bar, a.id, x.start_tick, i.nickname",
+                new { recording }, cancellationToken: stop)), stop);
     }
 
     /// <summary>Everything found in a study, in the order of its numbers.</summary>
@@ -139,7 +143,8 @@ public sealed class SightingStore(NpgsqlDataSource source)
     public async Task<SightingRow?> FindAsync(SightingId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new($"{Columns} where x.id = @id", new { id }, cancellationToken: stop)), stop)).SingleOrDefault();
+        return (await MappedAsync(connection, await connection.QueryAsync<SightingRow>(new($"{Columns} where x.id = @id", new { id },
+            cancellationToken: stop)), stop)).SingleOrDefault();
     }
 
     /// <summary>Keeps what the researcher made of a sighting; nothing takes a judgement back, so that it waits again.</summary>
@@ -150,17 +155,20 @@ public sealed class SightingStore(NpgsqlDataSource source)
         return await JudgeAsync(connection, null, id, version, judgement, reason, stop);
     }
 
-    internal static async Task<bool> JudgeAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, SightingId id, int version, Judgement? judgement, string reason, CancellationToken stop) =>
+    internal static async Task<bool> JudgeAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, SightingId id, int version,
+        Judgement? judgement, string reason, CancellationToken stop) =>
         await connection.ExecuteAsync(new(
             """
-            update sighting set judgement = @word, reason = @reason, judged_at = case when @word::text is null then null else now() end, changed = false,
+            update sighting set judgement = @word, reason = @reason, judged_at = case when @word::text is null then null
+              else now() end, changed = false,
                    version = version + 1
             where id = @id and version = @version
             """,
             new { id, version, reason, word = judgement?.Word() }, transaction, cancellationToken: stop)) == 1;
 
     /// <summary>With the tempo map of their recordings, where bars are marked.</summary>
-    private static async Task<IReadOnlyList<SightingRow>> MappedAsync(NpgsqlConnection connection, IEnumerable<SightingRow> found, CancellationToken stop)
+    private static async Task<IReadOnlyList<SightingRow>> MappedAsync(NpgsqlConnection connection, IEnumerable<SightingRow> found,
+        CancellationToken stop)
     {
         var rows = found.AsList();
         if (rows.Count == 0) return rows;
@@ -171,7 +179,8 @@ public sealed class SightingStore(NpgsqlDataSource source)
             select recording_id, bar, at_ms from bar_mark where recording_id = any(@ids) order by recording_id, bar
             """, new { ids = rows.Select(r => r.RecordingId.Value).Distinct().ToArray() }, cancellationToken: stop));
         var recordings = (await both.ReadAsync<Recording>()).AsList();
-        var marks = (await both.ReadAsync<(RecordingId Recording, int Bar, int At)>()).ToLookup(m => m.Recording, m => new BarMark(m.Bar, new(m.At)));
+        var marks = (await both.ReadAsync<(RecordingId Recording, int Bar, int At)>())
+            .ToLookup(m => m.Recording, m => new BarMark(m.Bar, new(m.At)));
         var maps = recordings.ToDictionary(r => r.Id, r => Timeline.Of(r, [.. marks[r.Id]]).Map);
         return [.. rows.Select(row => maps.TryGetValue(row.RecordingId, out var map) ? row with { Map = map } : row)];
     }

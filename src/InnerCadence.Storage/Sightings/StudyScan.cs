@@ -5,7 +5,8 @@ using Npgsql;
 
 namespace InnerCadence.Storage.Sightings;
 
-/// <summary>The long work of looking for every idea of a study again, idea by idea, so that a crash loses one idea’s work at most.</summary>
+/// <summary>The long work of looking for every idea of a study again, idea by idea, so that a crash loses one idea’s work at
+/// most.</summary>
 public sealed class StudyScan(NpgsqlDataSource source) : IWork
 {
     public const string Name = "scan";
@@ -19,7 +20,8 @@ public sealed class StudyScan(NpgsqlDataSource source) : IWork
         var texts = new ReadStretches();
         for (var i = 0; i < ideas.Count; i++)
         {
-            await run.BeatAsync(i * 100 / ideas.Count, $"Looking for {ideas[i].Nickname}, {i + 1} of {ideas.Count}.", $"Stopped after {i} of {ideas.Count} ideas; what was found so far is kept.");
+            await run.BeatAsync(i * 100 / ideas.Count, $"Looking for {ideas[i].Nickname}, {i + 1} of {ideas.Count}.",
+                $"Stopped after {i} of {ideas.Count} ideas; what was found so far is kept.");
             await using var connection = await source.OpenConnectionAsync(run.Stop);
             await using var transaction = await connection.BeginTransactionAsync(run.Stop);
             await Scan.IdeaAsync(connection, transaction, ideas[i].Id, run.Stop, texts);
@@ -31,6 +33,8 @@ public sealed class StudyScan(NpgsqlDataSource source) : IWork
     private async Task<IReadOnlyList<(IdeaId Id, string Nickname)>> IdeasAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<(IdeaId, string)>(new("select id, nickname from idea where study_id = @study and deleted_at is null order by id", new { study }, cancellationToken: stop))).AsList();
+        return (await connection.QueryAsync<(IdeaId, string)>(
+            new("select id, nickname from idea where study_id = @study and deleted_at is null order by id", new { study },
+            cancellationToken: stop))).AsList();
     }
 }

@@ -66,7 +66,8 @@ public sealed class StudyStore(NpgsqlDataSource source)
     public async Task<IReadOnlyList<(StudyId Id, string Name)>> NamesAsync(CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return (await connection.QueryAsync<(StudyId, string)>(new("select id, name from study where deleted_at is null order by created_at, id", cancellationToken: stop))).AsList();
+        return (await connection.QueryAsync<(StudyId, string)>(
+            new("select id, name from study where deleted_at is null order by created_at, id", cancellationToken: stop))).AsList();
     }
 
     /// <summary>Nothing when there is no such study or it is deleted.</summary>
@@ -78,12 +79,14 @@ public sealed class StudyStore(NpgsqlDataSource source)
             select id, name, question, version from study where id = @id and deleted_at is null;
             select id, name, role, handedness from player where study_id = @id order by role desc, id
             """, new { id }, cancellationToken: stop));
-        return await both.ReadSingleOrDefaultAsync<Study>() is { } study ? study with { Players = (await both.ReadAsync<Player>()).AsList() } : null;
+        return await both.ReadSingleOrDefaultAsync<Study>() is { } study
+            ? study with { Players = (await both.ReadAsync<Player>()).AsList() } : null;
     }
 
     public Task<StudyId> AddAsync(StudyDraft draft, CancellationToken stop) => AddAsync(draft, false, stop);
 
-    /// <summary>A study that is being read from files; until it is finished it is taken away by <see cref="ClearUnfinishedAsync"/>, so that no start that is cut off leaves half of one.</summary>
+    /// <summary>A study that is being read from files; until it is finished it is taken away by <see cref="ClearUnfinishedAsync"/>, so that
+    /// no start that is cut off leaves half of one.</summary>
     public Task<StudyId> BeginAsync(StudyDraft draft, CancellationToken stop) => AddAsync(draft, true, stop);
 
     public Task FinishAsync(StudyId id, CancellationToken stop) => MarkAsync("delete from unfinished where study_id = @id", id, stop);
@@ -102,12 +105,14 @@ public sealed class StudyStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var id = await connection.ExecuteScalarAsync<long>(new(
-            "insert into study (name, question, counted) values (@Name, @Question, @counted) returning id", new { draft.Name, draft.Question, counted = Core.Evidence.Account.Version }, transaction, cancellationToken: stop));
+            "insert into study (name, question, counted) values (@Name, @Question, @counted) returning id",
+                new { draft.Name, draft.Question, counted = Core.Evidence.Account.Version }, transaction, cancellationToken: stop));
         await connection.ExecuteAsync(new(
             "insert into player (study_id, name, role, handedness) values (@id, @Subject, 'subject', @hands)",
             new { id, draft.Subject, hands = Word(draft.Handedness) }, transaction, cancellationToken: stop));
         await AddPlayersAsync(connection, transaction, id, draft, stop);
-        if (unfinished) await connection.ExecuteAsync(new("insert into unfinished (study_id) values (@id)", new { id }, transaction, cancellationToken: stop));
+        if (unfinished) await connection.ExecuteAsync(new("insert into unfinished (study_id) values (@id)", new { id }, transaction,
+            cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return new(id);
     }
@@ -135,9 +140,11 @@ public sealed class StudyStore(NpgsqlDataSource source)
         return true;
     }
 
-    public Task DeleteAsync(StudyId id, CancellationToken stop) => MarkAsync("update study set deleted_at = now() where id = @id", id, stop);
+    public Task DeleteAsync(StudyId id, CancellationToken stop) =>
+        MarkAsync("update study set deleted_at = now() where id = @id", id, stop);
 
-    public Task RestoreAsync(StudyId id, CancellationToken stop) => MarkAsync("update study set deleted_at = null where id = @id", id, stop);
+    public Task RestoreAsync(StudyId id, CancellationToken stop) =>
+        MarkAsync("update study set deleted_at = null where id = @id", id, stop);
 
     /// <summary>Takes a study out for good, with every row that hangs on it: for one that could not be made whole.</summary>
     internal async Task PurgeAsync(StudyId id, CancellationToken stop)
@@ -147,9 +154,11 @@ public sealed class StudyStore(NpgsqlDataSource source)
         await using var transaction = await connection.BeginTransactionAsync(stop);
         var ids = new Dictionary<string, long[]> { ["study"] = [id.Value] };
         foreach (var table in tables.Where(t => t.HasId))
-            ids[table.Name] = [.. await connection.QueryAsync<long>(new($"select t.id from {table.Name} t where {table.Belongs}", table.Parameters(ids), transaction, cancellationToken: stop))];
+            ids[table.Name] = [.. await connection.QueryAsync<long>(new($"select t.id from {table.Name} t where {table.Belongs}",
+                table.Parameters(ids), transaction, cancellationToken: stop))];
         foreach (var table in tables.Reverse())
-            await connection.ExecuteAsync(new($"delete from {table.Name} t where {table.Belongs}", table.Parameters(ids), transaction, cancellationToken: stop));
+            await connection.ExecuteAsync(new($"delete from {table.Name} t where {table.Belongs}", table.Parameters(ids), transaction,
+                cancellationToken: stop));
         await connection.ExecuteAsync(new("delete from unfinished where study_id = @id", new { id }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }
@@ -160,7 +169,8 @@ public sealed class StudyStore(NpgsqlDataSource source)
         await connection.ExecuteAsync(new(sql, new { id }, cancellationToken: stop));
     }
 
-    private static Task AddPlayersAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, long id, StudyDraft draft, CancellationToken stop) =>
+    private static Task AddPlayersAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, long id, StudyDraft draft,
+        CancellationToken stop) =>
         connection.ExecuteAsync(new(
             """
             insert into player (study_id, name, role) select @id, name, 'comparison' from unnest(@names) as name

@@ -16,7 +16,8 @@ public sealed record DeletedThing
 /// <summary>What was deleted from a study; nothing in it is thrown away.</summary>
 public sealed class Trash(NpgsqlDataSource source)
 {
-    /// <summary>Newest first. What went with something else, as a passage with its recording, comes back with it and is not told apart.</summary>
+    /// <summary>Newest first. What went with something else, as a passage with its recording, comes back with it and is not told
+    /// apart.</summary>
     public async Task<IReadOnlyList<DeletedThing>> OfStudyAsync(StudyId study, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
@@ -26,7 +27,8 @@ public sealed class Trash(NpgsqlDataSource source)
             from recording r where r.study_id = @study and r.deleted_at is not null
             union all
             select 'passage', a.id, concat_ws(' · ', concat_ws(', ', r.title, nullif(r.take, '')), a.kind, 'bar ' || a.bar), a.deleted_at
-            from passage a join recording r on r.id = a.recording_id where r.study_id = @study and a.deleted_at is not null and r.deleted_at is null
+            from passage a join recording r on r.id = a.recording_id where r.study_id = @study and a.deleted_at is not null
+              and r.deleted_at is null
             union all
             select 'idea', i.id, i.nickname, i.deleted_at from idea i where i.study_id = @study and i.deleted_at is not null
             union all

@@ -15,12 +15,15 @@ public sealed partial class BackupFolder(string folder)
 {
     public const long MostBytes = 1024L * 1024 * 1024;
     private const string Moment = "yyyy-MM-dd'T'HHmmssfff";
-    private static readonly (BackupReason Reason, string Word)[] Words = [(BackupReason.ByHand, "by-hand"), (BackupReason.Scheduled, "scheduled"), (BackupReason.BeforeRestore, "before-restore"), (BackupReason.BeforeUpdate, "before-update"), (BackupReason.Brought, "brought")];
+    private static readonly (BackupReason Reason, string Word)[] Words = [(BackupReason.ByHand, "by-hand"),
+        (BackupReason.Scheduled, "scheduled"), (BackupReason.BeforeRestore, "before-restore"),
+        (BackupReason.BeforeUpdate, "before-update"), (BackupReason.Brought, "brought")];
 
     /// <summary>Newest first.</summary>
     public IReadOnlyList<BackupFile> All() => !Directory.Exists(folder) ? [] :
         [.. new DirectoryInfo(folder).EnumerateFiles("*.dump").Select(f => (File: f, Said: Name().Match(f.Name))).Where(f => f.Said.Success)
-            .Select(f => new BackupFile(f.File.Name, DateTime.ParseExact(f.Said.Groups["at"].Value, Moment, CultureInfo.InvariantCulture), Words.Single(w => w.Word == f.Said.Groups["why"].Value).Reason, f.File.Length))
+            .Select(f => new BackupFile(f.File.Name, DateTime.ParseExact(f.Said.Groups["at"].Value, Moment, CultureInfo.InvariantCulture),
+                Words.Single(w => w.Word == f.Said.Groups["why"].Value).Reason, f.File.Length))
             .OrderByDescending(b => b.MadeAt)];
 
     public BackupFile? Find(string? name) => All().FirstOrDefault(b => b.Name == name);

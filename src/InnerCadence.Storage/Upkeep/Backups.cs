@@ -14,14 +14,17 @@ public sealed record BackupPlan(string Every, int Keep)
 }
 
 /// <summary>
-/// Backups of the whole installation with PostgreSQL's own tools: each is read back into a database of its own before it counts. A restore first makes a backup of what is there, and takes its
+/// Backups of the whole installation with PostgreSQL's own tools: each is read back into a database of its own before it counts. A restore
+/// first makes a backup of what is there, and takes its
 /// place only when the file was read whole; of the file only its data are taken (<see cref="TakenAsData"/>).
 /// </summary>
 /// <param name="connectionString">Of the database that is backed up; its role may create databases and is no superuser.</param>
-/// <param name="restorer">Of the role that reads files and can do nothing else; nothing where there is none, and then nothing is restored.</param>
+/// <param name="restorer">Of the role that reads files and can do nothing else; nothing where there is none, and then nothing is
+/// restored.</param>
 public sealed class Backups(NpgsqlDataSource source, string connectionString, string? restorer, BackupFolder store)
 {
-    /// <summary>The lock of whoever makes or restores a backup on this server, whichever program it is: a number that nothing else locks.</summary>
+    /// <summary>The lock of whoever makes or restores a backup on this server, whichever program it is: a number that nothing else
+    /// locks.</summary>
     private const long OneAtATime = 0x1CADEBAC;
     private static readonly TimeSpan LongestReading = TimeSpan.FromMinutes(10);
     private const long MostRoom = 16 * BackupFolder.MostBytes;
@@ -30,14 +33,19 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
     public async Task<BackupPlan> PlanAsync(CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        var said = (await connection.QueryAsync<(string, string)>(new("select name, value from setting where name in ('backup every', 'backups kept')", cancellationToken: stop))).ToDictionary();
-        return new(said.GetValueOrDefault("backup every", "week"), int.TryParse(said.GetValueOrDefault("backups kept"), out var keep) ? keep : 8);
+        var said = (await connection.QueryAsync<(string,
+            string)>(new("select name, value from setting where name in ('backup every', 'backups kept')", cancellationToken: stop)))
+            .ToDictionary();
+        return new(said.GetValueOrDefault("backup every", "week"), int.TryParse(said.GetValueOrDefault("backups kept"), out var keep)
+            ? keep : 8);
     }
 
     public async Task PlanAsync(BackupPlan plan, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new("insert into setting (name, value) values ('backup every', @Every), ('backups kept', @keep) on conflict (name) do update set value = excluded.value", new { plan.Every, keep = $"{plan.Keep}" }, cancellationToken: stop));
+        await connection.ExecuteAsync(
+            new("insert into setting (name, value) values ('backup every', @Every), ('backups kept', @keep) on conflict (name) do "
+            + "update set value = excluded.value", new { plan.Every, keep = $"{plan.Keep}" }, cancellationToken: stop));
     }
 
     /// <summary>Makes the scheduled backup if it is due, and lets the oldest scheduled ones go.</summary>
@@ -76,9 +84,11 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
             await using var alone = await AloneAsync(stop);
             try
             {
-                if (await RunAsync("pg_dump", ["--format=custom", $"--file={file}", address.Database!], address, stop) is { } failed) return $"The backup failed: {failed}";
+                if (await RunAsync("pg_dump", ["--format=custom", $"--file={file}", address.Database!], address,
+                    stop) is { } failed) return $"The backup failed: {failed}";
                 await AskAsync($"create database {check}", stop);
-                return await RunAsync("pg_restore", ["--exit-on-error", "--no-owner", "--no-privileges", $"--dbname={check}", file], address, stop) is { } unread
+                return await RunAsync("pg_restore", ["--exit-on-error", "--no-owner", "--no-privileges", $"--dbname={check}", file],
+                    address, stop) is { } unread
                     ? $"What was written could not be read back: {unread}" : null;
             }
             finally
@@ -92,11 +102,13 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
         }
     }
 
-    /// <summary>Puts a backup in the place of what is there; that is backed up first. Nothing changes where the file is no whole backup.</summary>
+    /// <summary>Puts a backup in the place of what is there; that is backed up first. Nothing changes where the file is no whole
+    /// backup.</summary>
     /// <returns>The backup of what was there, or a sentence.</returns>
     public async Task<(BackupFile? Before, string? Problem)> RestoreAsync(BackupFile backup, DateTime at, CancellationToken stop)
     {
-        if (restorer is null) return (null, "Restoring wants a role of the database that can do nothing else; ./start makes one. Nothing was restored.");
+        if (restorer is null) return (null,
+            "Restoring wants a role of the database that can do nothing else; ./start makes one. Nothing was restored.");
         var (before, problem) = await MakeAsync(BackupReason.BeforeRestore, at, stop);
         if (before is null) return (null, $"{problem} Nothing was restored.");
         var (brought, fresh) = ($"cadence_brought_{Guid.NewGuid():n}", $"cadence_restored_{Guid.NewGuid():n}");
@@ -113,7 +125,8 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
         }
         catch (Exception e) when (e is NpgsqlException or InvalidOperationException)
         {
-            return (null, $"{backup.Name} could not be restored: {(e as PostgresException)?.MessageText ?? e.Message} What was there before is in {before.Name}.");
+            return (null, $"{backup.Name} could not be restored: {(e as PostgresException)?.MessageText ?? e.Message} What was there "
+                + $"before is in {before.Name}.");
         }
         finally
         {
@@ -128,7 +141,8 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
     {
         using var enough = CancellationTokenSource.CreateLinkedTokenSource(stop);
         enough.CancelAfter(LongestReading);
-        var reading = RunAsync("pg_restore", ["--exit-on-error", "--no-owner", "--no-privileges", "--format=custom", $"--dbname={brought}", store.PathOf(backup)], reader, enough.Token);
+        var reading = RunAsync("pg_restore", ["--exit-on-error", "--no-owner", "--no-privileges", "--format=custom", $"--dbname={brought}",
+            store.PathOf(backup)], reader, enough.Token);
         try
         {
             while (await Task.WhenAny(reading, Task.Delay(TimeSpan.FromSeconds(1), stop)) != reading)
@@ -145,7 +159,9 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
     private async Task<long> SizeAsync(string name, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteScalarAsync<long>(new("select coalesce(pg_database_size((select oid from pg_database where datname = @name)), 0)", new { name }, cancellationToken: stop));
+        return await connection.ExecuteScalarAsync<long>(
+            new("select coalesce(pg_database_size((select oid from pg_database where datname = @name)), 0)", new { name },
+            cancellationToken: stop));
     }
 
     /// <summary>Nobody may come back in while the names change, or the pool would hold the old one.</summary>
@@ -191,14 +207,21 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
     {
         var connection = new NpgsqlConnection(To("postgres"));
         await connection.OpenAsync(stop);
-        await connection.ExecuteAsync(new("select pg_advisory_lock(@OneAtATime)", new { OneAtATime }, commandTimeout: 0, cancellationToken: stop));
+        await connection.ExecuteAsync(new("select pg_advisory_lock(@OneAtATime)", new { OneAtATime }, commandTimeout: 0,
+            cancellationToken: stop));
         return connection;
     }
 
-    /// <summary>Who is connected, but not the server's own workers: only a superuser ends those, and a drop or a new name does it anyway.</summary>
-    private static string EndAllIn(string name) => $"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}' and backend_type = 'client backend'";
+    /// <summary>Who is connected, but not the server's own workers: only a superuser ends those, and a drop or a new name does it
+    /// anyway.</summary>
+    private static string EndAllIn(string name) =>
+        $"select pg_terminate_backend(pid) from pg_stat_activity where datname = '{name}' and backend_type = 'client backend'";
 
-    private string To(string name) => new NpgsqlConnectionStringBuilder(connectionString) { Database = name, Pooling = false }.ConnectionString;
+    private string To(string name) => new NpgsqlConnectionStringBuilder(connectionString)
+    {
+        Database = name,
+        Pooling = false
+    }.ConnectionString;
 
     private async Task AskAsync(string sql, CancellationToken stop)
     {
@@ -208,10 +231,12 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
     }
 
     /// <summary>Nothing where the tool did its work; else the first line of what it said.</summary>
-    private static async Task<string?> RunAsync(string tool, IReadOnlyList<string> arguments, NpgsqlConnectionStringBuilder role, CancellationToken stop)
+    private static async Task<string?> RunAsync(string tool, IReadOnlyList<string> arguments, NpgsqlConnectionStringBuilder role,
+        CancellationToken stop)
     {
         var start = new ProcessStartInfo(ToolOf(tool), arguments) { RedirectStandardError = true, RedirectStandardOutput = true };
-        foreach (var (name, value) in new[] { ("PGHOST", role.Host), ("PGPORT", $"{role.Port}"), ("PGUSER", role.Username), ("PGPASSWORD", role.Password) })
+        foreach (var (name, value) in new[] { ("PGHOST", role.Host), ("PGPORT", $"{role.Port}"), ("PGUSER", role.Username),
+            ("PGPASSWORD", role.Password) })
             start.Environment[name] = value;
         try
         {
@@ -221,7 +246,8 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
             var said = process.StandardError.ReadToEndAsync(stop);
             await process.StandardOutput.ReadToEndAsync(stop);
             await process.WaitForExitAsync(stop);
-            return process.ExitCode == 0 ? null : (await said).Split('\n')[0].Trim() is { Length: > 0 } line ? line : $"{tool} ended with {process.ExitCode}";
+            return process.ExitCode == 0 ? null : (await said).Split('\n')[0].Trim() is { Length: > 0 } line ? line
+                : $"{tool} ended with {process.ExitCode}";
         }
         catch (System.ComponentModel.Win32Exception)
         {
@@ -231,5 +257,7 @@ public sealed class Backups(NpgsqlDataSource source, string connectionString, st
 
     /// <summary>Debian keeps the tools of each version in a folder of its own.</summary>
     private static string ToolOf(string tool) =>
-        Directory.Exists("/usr/lib/postgresql") && Directory.EnumerateDirectories("/usr/lib/postgresql").Select(d => Path.Combine(d, "bin", tool)).Where(File.Exists).OrderByDescending(p => p, StringComparer.Ordinal).FirstOrDefault() is { } path ? path : tool;
+        Directory.Exists("/usr/lib/postgresql") && Directory.EnumerateDirectories("/usr/lib/postgresql")
+            .Select(d => Path.Combine(d, "bin", tool)).Where(File.Exists).OrderByDescending(p => p, StringComparer.Ordinal)
+            .FirstOrDefault() is { } path ? path : tool;
 }

@@ -22,7 +22,8 @@ public abstract class Work<TInput>(string kind, string heading) : IWork
     public string Kind => kind;
     public string Heading => heading;
 
-    public Task RunAsync(JobRun run) => RunAsync(JsonSerializer.Deserialize<TInput>(run.Job.Input, Json) ?? throw new JobFailedException("Its input cannot be read."), run);
+    public Task RunAsync(JobRun run) => RunAsync(JsonSerializer.Deserialize<TInput>(run.Job.Input, Json)
+        ?? throw new JobFailedException("Its input cannot be read."), run);
 
     /// <exception cref="JobFailedException">It cannot be done; the sentence is told.</exception>
     protected abstract Task RunAsync(TInput input, JobRun run);
@@ -63,7 +64,8 @@ public sealed class JobRun(NpgsqlDataSource source, JobStore jobs, Job job, Guid
         if (!await jobs.BeatAsync(job.Id, worker, progress, said, stop)) throw new JobStoppedException(stopped);
     }
 
-    /// <summary>Keeps the result and ends the job in one transaction, so that neither is without the other. No connection is held before.</summary>
+    /// <summary>Keeps the result and ends the job in one transaction, so that neither is without the other. No connection is held
+    /// before.</summary>
     /// <returns>How it ended, in a sentence.</returns>
     public async Task KeepAsync(Func<NpgsqlConnection, NpgsqlTransaction, Task<string>> keep)
     {

@@ -36,16 +36,19 @@ public sealed class JobStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(
-            "insert into job (kind, study_id, input) values (@kind, @study, @input::jsonb) returning id", new { kind, study, input }, cancellationToken: stop)));
+            "insert into job (kind, study_id, input) values (@kind, @study, @input::jsonb) returning id", new { kind, study, input },
+                cancellationToken: stop)));
     }
 
     public async Task<Job?> FindAsync(JobId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.QuerySingleOrDefaultAsync<Job>(new($"select {Columns} from job where id = @id", new { id }, cancellationToken: stop));
+        return await connection.QuerySingleOrDefaultAsync<Job>(new($"select {Columns} from job where id = @id", new { id },
+            cancellationToken: stop));
     }
 
-    /// <summary>The oldest job that waits, or whose worker fell silent; no two workers get the same. A job that fell silent too often fails.</summary>
+    /// <summary>The oldest job that waits, or whose worker fell silent; no two workers get the same. A job that fell silent too often
+    /// fails.</summary>
     /// <param name="silence">After how long without a heartbeat a worker counts as dead.</param>
     public async Task<Job?> ClaimAsync(Guid worker, TimeSpan silence, CancellationToken stop)
     {
@@ -90,8 +93,10 @@ public sealed class JobStore(NpgsqlDataSource source)
             """, new { id }, cancellationToken: stop));
     }
 
-    /// <summary>Ends a job inside the transaction that keeps its result, so that neither is without the other. False when the worker has lost it.</summary>
-    public static async Task<bool> EndAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, JobId id, Guid worker, string state, string said, CancellationToken stop) =>
+    /// <summary>Ends a job inside the transaction that keeps its result, so that neither is without the other. False when the worker has
+    /// lost it.</summary>
+    public static async Task<bool> EndAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, JobId id, Guid worker,
+        string state, string said, CancellationToken stop) =>
         await connection.ExecuteAsync(new(
             """
             update job set state = @state, said = @said, progress = case when @state = 'done' then 100 else progress end, ended_at = now()

@@ -17,7 +17,8 @@ public sealed record ParseRequest(string? Text);
 /// <param name="Grace">Voice of the grace stroke; null for its own drum.</param>
 /// <param name="Level">Steps from mf.</param>
 public sealed record StrokeAnswer(
-    int Tick, string Voice, string Dynamic, string? Limb, string? Openness, IReadOnlyList<string> Ornaments, bool Unsure, bool Optional, IReadOnlyList<string> Notes, int? Length,
+    int Tick, string Voice, string Dynamic, string? Limb, string? Openness, IReadOnlyList<string> Ornaments, bool Unsure, bool Optional,
+        IReadOnlyList<string> Notes, int? Length,
     bool LimbUnsure, bool Echo, string? Grace, bool OrnamentUnsure, double Level);
 
 /// <param name="Bpm">Quarters a minute from the tick on.</param>
@@ -41,7 +42,8 @@ public sealed record ProblemAnswer(string Severity, int Line, int Column, int Le
 /// <summary>What a text says.</summary>
 /// <param name="Tempo">The first.</param>
 public sealed record ParseAnswer(
-    IReadOnlyList<string> Meters, int Bars, double? Tempo, IReadOnlyList<TempoChangeAnswer> Tempos, IReadOnlyList<LevelAnswer> Levels, IReadOnlyList<UnheardAnswer> Unheard,
+    IReadOnlyList<string> Meters, int Bars, double? Tempo, IReadOnlyList<TempoChangeAnswer> Tempos, IReadOnlyList<LevelAnswer> Levels,
+        IReadOnlyList<UnheardAnswer> Unheard,
     IReadOnlyList<ProblemAnswer> Problems, IReadOnlyList<string> ReadBack)
 {
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)] public IReadOnlyList<StrokeAnswer>? Strokes { get; init; }
@@ -64,12 +66,16 @@ public static class CountLinesApi
 
     /// <param name="picture">strands, ring or staff, for what the scripts draw.</param>
     /// <param name="bar">Number of the first bar in the recording.</param>
-    /// <param name="edit">Strands on which strokes can be chosen; the answer also tells where each stroke is written and how the text is coloured.</param>
+    /// <param name="edit">Strands on which strokes can be chosen; the answer also tells where each stroke is written and how the text is
+    /// coloured.</param>
     /// <param name="hide">Codes of voices that are left out of a staff, with commas.</param>
-    private static Results<Ok<ParseAnswer>, ProblemHttpResult> Parse(ParseRequest request, string? picture = null, int bar = 1, bool edit = false, string? hide = null)
+    private static Results<Ok<ParseAnswer>, ProblemHttpResult> Parse(ParseRequest request, string? picture = null, int bar = 1,
+        bool edit = false, string? hide = null)
     {
-        if (request.Text is null) return TypedResults.Problem("Send {\"text\": \"…\"}: the count lines to read.", statusCode: StatusCodes.Status400BadRequest);
-        if (picture is not (null or "strands" or "ring" or "staff")) return TypedResults.Problem($"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
+        if (request.Text is null) return TypedResults.Problem("Send {\"text\": \"…\"}: the count lines to read.",
+            statusCode: StatusCodes.Status400BadRequest);
+        if (picture is not (null or "strands" or "ring" or "staff")) return TypedResults.Problem(
+            $"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
         var read = CountLines.Parse(request.Text);
         var first = Math.Clamp(bar, 1, UploadLimits.Bars);
         return TypedResults.Ok(Answer(read, lean: edit) with
@@ -81,8 +87,10 @@ public static class CountLinesApi
                 "staff" => Staff.Draw(read.Passage, first, (hide ?? "").Split(',').Select(Voice.Find).OfType<Voice>().ToHashSet()),
                 _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices }).AsJson(),
             },
-            Places = edit ? [.. read.Places.Select(p => new object[] { p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column, p.Words.Length })] : null,
-            Colours = edit ? [.. read.Looks.Select(c => new object[] { c.At.Line, c.At.Column, c.At.Length, c.Look.ToString().ToLowerInvariant() })] : null,
+            Places = edit ? [.. read.Places.Select(p => new object[] { p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column,
+                p.Words.Length })] : null,
+            Colours = edit ? [.. read.Looks.Select(c => new object[] { c.At.Line, c.At.Column, c.At.Length,
+                c.Look.ToString().ToLowerInvariant() })] : null,
         });
     }
 
@@ -91,17 +99,21 @@ public static class CountLinesApi
     internal static ParseAnswer Answer(CountText read, bool lean = false) => new(
         [.. read.Passage.Meters.Meters.Select(m => m.ToString())], read.Passage.Bars, read.Passage.Tempo?.Value,
         [.. read.Passage.Tempos.Select(t => new TempoChangeAnswer(t.At.Value, t.Tempo.Value))],
-        [.. read.Passage.Levels.Marks.Select(m => new LevelAnswer(m.At.Value, m.Voices.IsEmpty ? null : [.. m.Voices.Select(v => v.Code)], m.Level.Written(), m.Hairpin))],
+        [.. read.Passage.Levels.Marks.Select(m => new LevelAnswer(m.At.Value, m.Voices.IsEmpty ? null : [.. m.Voices.Select(v => v.Code)],
+            m.Level.Written(), m.Hairpin))],
         [.. read.Passage.Unheard.OrderBy(u => u.Bar).ThenBy(u => u.Voice).Select(u => new UnheardAnswer(u.Bar + 1, u.Voice.Code))],
         [.. read.Problems.Select(p => new ProblemAnswer(
             p.Severity.ToString().ToLowerInvariant(), p.At.Line, p.At.Column, p.At.Length, p.Message,
-            [.. p.Fixes.Select(f => new FixAnswer(f.Says, [.. f.Edits.Select(e => new TextEditAnswer(e.At.Line, e.At.Column, e.At.Length, e.Text))]))]))],
+            [.. p.Fixes.Select(f => new FixAnswer(f.Says,
+                [.. f.Edits.Select(e => new TextEditAnswer(e.At.Line, e.At.Column, e.At.Length, e.Text))]))]))],
         ReadBack.Of(read.Passage))
     {
         Strokes = lean ? null : [.. read.Passage.Strokes.Select(s => new StrokeAnswer(
             s.At.Value, s.Voice.Code, s.Dynamic.ToString().ToLowerInvariant(), s.Limb, s.Openness?.ToString().ToLowerInvariant(),
-            [.. Enum.GetValues<Ornaments>().Where(o => o != Ornaments.None && s.Ornaments.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant())],
-            s.Unsure, s.Optional, s.Notes, s.Length?.Value, s.SideUnsure, s.Echo, s.Grace?.Code, s.OrnamentUnsure, Math.Round(read.Passage.LevelOf(s), 4)))],
+            [.. Enum.GetValues<Ornaments>().Where(o => o != Ornaments.None && s.Ornaments.HasFlag(o))
+                .Select(o => o.ToString().ToLowerInvariant())],
+            s.Unsure, s.Optional, s.Notes, s.Length?.Value, s.SideUnsure, s.Echo, s.Grace?.Code, s.OrnamentUnsure,
+                Math.Round(read.Passage.LevelOf(s), 4)))],
         Canonical = lean ? null : CountWriter.Write(read.Passage, read.Title),
     };
 }

@@ -19,7 +19,8 @@ public sealed record ChosenStroke(int At, string? Voice);
 /// <param name="Voice">Of shift, the drum to which they go.</param>
 /// <param name="Bar">Of repeat-bar, from 1.</param>
 /// <param name="Toms">Of toms, 1 to 4, or codes of toms from high to low.</param>
-public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenStroke>? Strokes = null, int By = 0, string? Voice = null, int Bar = 1, string? Toms = null);
+public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenStroke>? Strokes = null, int By = 0, string? Voice = null,
+    int Bar = 1, string? Toms = null);
 
 /// <param name="Voice">Code of the voice that was tapped.</param>
 /// <param name="Onsets">Seconds from the first beat of bar 1.</param>
@@ -46,18 +47,22 @@ public static class EditApi
     public static void MapEdits(this IEndpointRouteBuilder routes)
     {
         routes.MapPost("/api/count-lines/edit", Edit).WithName("EditCountLines").WithTags("count lines")
-            .WithSummary("The text after a move of its strokes; what did not change stays as typed.").Produces<EditedAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("The text after a move of its strokes; what did not change stays as typed.").Produces<EditedAnswer>()
+                .ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/count-lines/tapped", Tapped).WithName("TappedCountLines").WithTags("count lines")
-            .WithSummary("The text with a line of one voice that was tapped along.").Produces<TappedAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("The text with a line of one voice that was tapped along.").Produces<TappedAnswer>()
+                .ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapPost("/api/count-lines/clicks", Count).WithName("ClicksOfCountLines").WithTags("count lines")
-            .WithSummary("The click to tap along with: a bar counted in, then every bar of the passage and on to the most a text has, in the meters and tempos of the text.").ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("The click to tap along with: a bar counted in, then every bar of the passage and on to the most a text has, "
+                + "in the meters and tempos of the text.").ProducesProblem(StatusCodes.Status400BadRequest);
     }
 
     private static Results<Ok<ClicksAnswer>, ProblemHttpResult> Count(ClicksRequest request)
     {
         if (request.Text is null) return Refused("Send {\"text\": \"…\"}: the count lines to be tapped along with.");
         if (request.Tempo is { } said && Bpm.Of(said) is null) return Refused("A tempo is 20 to 400 quarters a minute.");
-        return TypedResults.Ok(new ClicksAnswer(Clicks.CountedIn(CountLines.Parse(request.Text).Passage, CountLines.MostBars, (request.Tempo is { } tempo ? Bpm.Of(tempo) : null) ?? Bpm.Usual)));
+        return TypedResults.Ok(new ClicksAnswer(Clicks.CountedIn(CountLines.Parse(request.Text).Passage, CountLines.MostBars,
+            (request.Tempo is { } tempo ? Bpm.Of(tempo) : null) ?? Bpm.Usual)));
     }
 
     private static ProblemHttpResult Refused(string why) => TypedResults.Problem(why, statusCode: StatusCodes.Status400BadRequest);
@@ -77,8 +82,12 @@ public static class EditApi
         if (request.Voice is not null && onto is null) return Refuse($"‘{request.Voice}’ is no voice here.");
         switch (request.Do)
         {
-            case "toggle" or "remove" or "ghost" or "accent" or "open" or "shift" when chosen.Count == 0: return Refuse("No stroke is chosen.");
-            case "remove" or "ghost" or "accent" or "open" or "shift" when !passage.Strokes.Any(s => chosen.Contains((s.At, s.Voice))): return Refuse("No stroke is there.");
+            case "toggle" or "remove" or "ghost" or "accent" or "open" or "shift"
+                when chosen.Count == 0:
+                return Refuse("No stroke is chosen.");
+            case "remove" or "ghost" or "accent" or "open" or "shift"
+                when !passage.Strokes.Any(s => chosen.Contains((s.At, s.Voice))):
+                return Refuse("No stroke is there.");
             case "toggle": return Answer(request.Text, Move.Toggle(passage, chosen[0].At, chosen[0].Voice));
             case "remove": return Answer(request.Text, Move.Remove(passage, chosen));
             case "ghost": return Answer(request.Text, Move.Play(passage, chosen, Dynamic.Ghost));
@@ -86,12 +95,15 @@ public static class EditApi
             case "open": return Answer(request.Text, Move.Open(passage, chosen));
             case "shift":
                 if (Math.Abs((long)request.By) > passage.Length.Value) return Refuse("That is farther than the passage is long.");
-                return Move.Shift(passage, chosen, new(request.By), onto) is { } shifted ? Answer(request.Text, shifted) : Refuse("There is no room: a stroke would leave the passage or land on another.");
+                return Move.Shift(passage, chosen, new(request.By), onto) is { } shifted ? Answer(request.Text, shifted)
+                    : Refuse("There is no room: a stroke would leave the passage or land on another.");
             case "repeat-bar":
-                if (request.Bar < 1 || request.Bar > Math.Min(passage.Bars, CountLines.MostBars - 1)) return Refuse("There is no such bar, or no room after it.");
+                if (request.Bar < 1 || request.Bar > Math.Min(passage.Bars, CountLines.MostBars - 1)) return Refuse(
+                    "There is no such bar, or no room after it.");
                 return Answer(request.Text, Move.RepeatBar(passage, request.Bar - 1));
             case "toms":
-                return TomsOf(request.Toms) is { } toms ? Answer(request.Text, Kit.Remap(passage, toms), dropSilent: true) : Refuse("Say 1 to 4 toms, or codes from high to low such as T1 FT.");
+                return TomsOf(request.Toms) is { } toms ? Answer(request.Text, Kit.Remap(passage, toms), dropSilent: true)
+                    : Refuse("Say 1 to 4 toms, or codes from high to low such as T1 FT.");
             case "canonical":
                 return Answer(request.Text, passage, Rewriting.Canonical(request.Text));
             default: return Refuse("do is one of toggle, remove, ghost, accent, open, shift, repeat-bar, toms, canonical.");
@@ -100,23 +112,27 @@ public static class EditApi
 
     private static IResult Answer(string text, Passage changed, string? written = null, bool dropSilent = false)
     {
-        if (changed.Strokes.Any(s => !CountWriter.Leads(changed, s.At))) return Refuse("No count leads to that place: choose one that a count, a tuplet or a lick can name.");
+        if (changed.Strokes.Any(s => !CountWriter.Leads(changed, s.At))) return Refuse(
+            "No count leads to that place: choose one that a count, a tuplet or a lick can name.");
         var result = Rewriting.Put(text, changed, dropSilent);
         return result.Text is { } now ? Results.Ok(new EditedAnswer(written ?? now)) : Refuse(result.Why!);
     }
 
     private static IResult Tapped(TappedRequest request)
     {
-        if (request.Text is null || request.Onsets is not { Count: > 0 } onsets) return Refuse("Send the text and the onsets, in seconds from the first beat of bar 1.");
+        if (request.Text is null || request.Onsets is not { Count: > 0 } onsets) return Refuse(
+            "Send the text and the onsets, in seconds from the first beat of bar 1.");
         if (onsets.Count > MostOnsets) return Refuse($"At most {MostOnsets} onsets are taken at once.");
         if (onsets.Any(o => !double.IsFinite(o) || o > 3600)) return Refuse("An onset lies beyond an hour.");
         var passage = CountLines.Parse(request.Text).Passage;
         if (FindVoice(passage, request.Voice) is not { } voice) return Refuse($"‘{request.Voice}’ is no voice.");
-        if ((passage.Tempo ?? (request.Tempo is { } said ? Bpm.Of(said) : null)) is not { } tempo) return Refuse("Say the tempo first: write tempo 96, so that the taps have a beat.");
+        if ((passage.Tempo ?? (request.Tempo is { } said ? Bpm.Of(said) : null)) is not { } tempo) return Refuse(
+            "Say the tempo first: write tempo 96, so that the taps have a beat.");
         // Where the tempo changes, a tap is taken to its place in the music first.
         var tempos = passage.Tempos is { Count: > 0 } named ? named : [new(Tick.Zero, tempo)];
         var beat = new Tick(Tick.PerQuarter);
-        var placed = Quantise.Place([.. onsets.Order().Select(o => TempoChange.QuartersAt(o, tempos) * tempo.SecondsPerQuarter)], beat, tempo.SecondsOf(beat));
+        var placed = Quantise.Place([.. onsets.Order().Select(o => TempoChange.QuartersAt(o, tempos) * tempo.SecondsPerQuarter)], beat,
+            tempo.SecondsOf(beat));
         var most = passage.Meters.StartOf(CountLines.MostBars);
         var strokes = placed.Where(p => p.At < most && p.At >= passage.Pickup)
             .Select(p => new Stroke(p.At, voice) { Unsure = p.Weak, Openness = voice == Voice.Hat ? Openness.Closed : null }).ToList();
@@ -134,7 +150,8 @@ public static class EditApi
     }
 
     private static Voice? FindVoice(Passage passage, string? code) =>
-        code is null ? null : Voice.Find(code) ?? passage.Voices.FirstOrDefault(v => v.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
+        code is null ? null : Voice.Find(code) ?? passage.Voices.FirstOrDefault(v =>
+            v.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>1 to 4, or codes of toms; nothing where it is neither.</summary>
     internal static System.Collections.Immutable.ImmutableArray<Voice>? TomsOf(string? text)

@@ -24,7 +24,8 @@ public sealed record EditAnswer(string Kind, int? PatternTick, int? PassageTick,
 /// <param name="Factor">By how much the gaps are scaled: 1, 2/3.</param>
 /// <param name="Verdict">exact, variant or near-miss.</param>
 /// <param name="Unsure">How many of its strokes are marked unsure.</param>
-public sealed record SightingAnswer(int StartTick, string Factor, string Verdict, int Cost, int Unsure, IReadOnlyList<string> Transforms, IReadOnlyList<EditAnswer> Edits, string Summary);
+public sealed record SightingAnswer(int StartTick, string Factor, string Verdict, int Cost, int Unsure, IReadOnlyList<string> Transforms,
+    IReadOnlyList<EditAnswer> Edits, string Summary);
 
 /// <param name="Sightings">In order of start.</param>
 public sealed record MatchAnswer(IReadOnlyList<SightingAnswer> Sightings);
@@ -60,7 +61,9 @@ public static class IdeasApi
             request.Idea.Scope is null ? null : [.. request.Idea.Scope.Select(code => VoiceOf(exemplar, passage, code)!)], rules);
         var sightings = idea.FindIn(passage.Passage with { Looped = request.Passage.Looped });
         return Results.Ok(new MatchAnswer([.. sightings.Select(s => new SightingAnswer(
-            s.Start.Value, s.Factor.ToString(), s.Verdict.Word(), s.Cost, s.Unsure, s.Transforms, [.. s.Edits.Select(e => new EditAnswer(e.Kind, e.PatternTick?.Value, e.PassageTick?.Value, e.Voice.Code, e.Text))], s.Summary))]));
+            s.Start.Value, s.Factor.ToString(), s.Verdict.Word(), s.Cost, s.Unsure, s.Transforms,
+                [.. s.Edits.Select(e => new EditAnswer(e.Kind, e.PatternTick?.Value, e.PassageTick?.Value, e.Voice.Code, e.Text))],
+                s.Summary))]));
     }
 
     private static Voice? VoiceOf(CountText exemplar, CountText passage, string code) =>
@@ -70,5 +73,7 @@ public static class IdeasApi
         read.Problems.Where(p => p.Severity == Severity.Error).Select(p => $"{where}, line {p.At.Line}, column {p.At.Column}: {p.Message}");
 
     private static IResult Refuse(IReadOnlyList<string> problems) =>
-        Results.Problem(string.Join(' ', problems), statusCode: StatusCodes.Status400BadRequest, extensions: new Dictionary<string, object?> { ["problems"] = problems });
+        Results.Problem(string.Join(' ', problems), statusCode: StatusCodes.Status400BadRequest, extensions: new Dictionary<string,
+            object?>
+        { ["problems"] = problems });
 }

@@ -27,7 +27,8 @@ public sealed record NoteAnswer(double At, string Voice, string Sound, double Ga
 /// <param name="FirstBar">Seconds that bar 1 lasts.</param>
 /// <param name="Click">Keys of the click's two sounds.</param>
 public sealed record PerformanceAnswer(
-    double Length, double Tempo, IReadOnlyList<VoiceAnswer> Voices, IReadOnlyList<NoteAnswer> Notes, IReadOnlyList<object[]> Beats, IReadOnlyList<object[]> Line, double FirstBar, IReadOnlyList<string> Click);
+    double Length, double Tempo, IReadOnlyList<VoiceAnswer> Voices, IReadOnlyList<NoteAnswer> Notes, IReadOnlyList<object[]> Beats,
+        IReadOnlyList<object[]> Line, double FirstBar, IReadOnlyList<string> Click);
 
 public sealed record OnsetAnswer(double At, string Band, double Strength, string Family, double Confidence);
 
@@ -45,9 +46,12 @@ public static class SoundApi
     {
         routes.MapGet("/api/sound/voices/{key}.wav", Voice).WithName("Sound").WithTags("sound").WithSummary("One sound of the kit as WAV.");
         routes.MapPost("/api/sound/performance", Perform).WithName("Performance").WithTags("sound")
-            .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<PerformanceAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
-        routes.MapPost("/api/sound/onsets", OnsetsAsync).WithName("Onsets").WithTags("sound").WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes))
-            .WithSummary("The body is a WAV file, read as it comes: what was struck in each band, and tempos it may have. Proposals only.").Produces<OnsetsAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
+            .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<PerformanceAnswer>()
+                .ProducesProblem(StatusCodes.Status400BadRequest);
+        routes.MapPost("/api/sound/onsets", OnsetsAsync).WithName("Onsets").WithTags("sound")
+            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes))
+            .WithSummary("The body is a WAV file, read as it comes: what was struck in each band, and tempos it may have. Proposals only.")
+                .Produces<OnsetsAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
@@ -55,20 +59,23 @@ public static class SoundApi
 
     private static IResult Voice(string key, HttpContext context)
     {
-        if (SoundKey.Parse(key) is not { } sound) return Results.Problem($"‘{key}’ is no sound.", statusCode: StatusCodes.Status404NotFound);
+        if (SoundKey.Parse(key) is not { } sound) return Results.Problem($"‘{key}’ is no sound.",
+            statusCode: StatusCodes.Status404NotFound);
         context.Response.Headers.CacheControl = "public, max-age=86400";
         return Results.Bytes(Wav.Write(Sound(sound), 1), "audio/wav");
     }
 
     private static IResult Perform(PerformanceRequest request)
     {
-        if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to play.", statusCode: StatusCodes.Status400BadRequest);
+        if (request.Text is null) return Results.Problem("Send {\"text\": \"…\"}: the count lines to play.",
+            statusCode: StatusCodes.Status400BadRequest);
         var passage = CountLines.Parse(request.Text).Passage with { Looped = request.Looped };
         Tick? click = null;
         if (!string.IsNullOrEmpty(request.Click))
         {
             if (NoteValue.Parse(request.Click) is not { } value || 4L * Tick.PerQuarter * value.Upper % value.Lower != 0)
-                return Results.Problem($"‘{request.Click}’ is no note value that a click can have: write for example 1/4, 1/8 or 3/16.", statusCode: StatusCodes.Status400BadRequest);
+                return Results.Problem($"‘{request.Click}’ is no note value that a click can have: write for example 1/4, 1/8 or 3/16.",
+                    statusCode: StatusCodes.Status400BadRequest);
             click = new Tick((int)(4L * Tick.PerQuarter * value.Upper / value.Lower));
         }
         var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click);
@@ -76,9 +83,12 @@ public static class SoundApi
             performance.Length, (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual).Value,
             [.. passage.Voices.Select(v => new VoiceAnswer(v.Code, v.Name, Strands.LayerOf(v)))],
             [.. performance.Notes.Select(n => new NoteAnswer(
-                Math.Round(n.At, 5), n.Sound.Voice.Code, n.Sound.ToString(), Math.Round(n.Gain, 3), n.Pan, n.Until is { } until ? Math.Round(until, 5) : null, n.Sound.Dynamic == Dynamic.Ghost))],
-            [.. performance.Beats.Select(b => new object[] { Math.Round(b.At, 5), b.First })], [.. performance.Line.Select(p => new object[] { Math.Round(p.At, 5), p.Tick.Value })],
-            passage.Bars == 0 ? 0 : Math.Round(performance.Line.Single(p => p.Tick == passage.Meters.StartOf(1)).At, 5), ["XS-normal-plain-0", "XS-accent-plain-0"]));
+                Math.Round(n.At, 5), n.Sound.Voice.Code, n.Sound.ToString(), Math.Round(n.Gain, 3), n.Pan, n.Until is { } until
+                    ? Math.Round(until, 5) : null, n.Sound.Dynamic == Dynamic.Ghost))],
+            [.. performance.Beats.Select(b => new object[] { Math.Round(b.At, 5), b.First })],
+                [.. performance.Line.Select(p => new object[] { Math.Round(p.At, 5), p.Tick.Value })],
+            passage.Bars == 0 ? 0 : Math.Round(performance.Line.Single(p => p.Tick == passage.Meters.StartOf(1)).At, 5),
+                ["XS-normal-plain-0", "XS-accent-plain-0"]));
     }
 
     private const long MostBytes = 1024L * 1024 * 1024;
@@ -87,7 +97,8 @@ public static class SoundApi
     {
         var start = new byte[WavHead.Most];
         var filled = await request.Body.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, stop);
-        var (head, problem) = WavHead.Read(start.AsSpan(0, filled), filled < start.Length ? filled : request.ContentLength ?? long.MaxValue);
+        var (head, problem) = WavHead.Read(start.AsSpan(0, filled), filled < start.Length ? filled : request.ContentLength
+            ?? long.MaxValue);
         if (head is null) return Results.Problem(problem, statusCode: StatusCodes.Status400BadRequest);
         var onsets = new Onsets(head.Rate);
         var (bytes, mono) = (new byte[head.FrameBytes * 16384], new float[16384]);
@@ -98,22 +109,26 @@ public static class SoundApi
             var read = Math.Min(wanted, rest.Length);
             rest[..read].CopyTo(bytes);
             rest = rest[read..];
-            if (read < wanted) read += await request.Body.ReadAtLeastAsync(bytes.AsMemory(read, wanted - read), wanted - read, throwOnEndOfStream: false, stop);
+            if (read < wanted) read += await request.Body.ReadAtLeastAsync(bytes.AsMemory(read, wanted - read), wanted - read,
+                throwOnEndOfStream: false, stop);
             if (read == 0) break;
             left -= read;
             onsets.Add(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read - read % head.FrameBytes), mono)));
         }
         return Results.Ok(new OnsetsAnswer(
             Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3),
-            [.. onsets.Found().Select(o => new OnsetAnswer(Math.Round(o.At, 4), o.Band.ToString().ToLowerInvariant(), Math.Round(o.Strength, 3), o.Family.ToString().ToLowerInvariant(), Math.Round(o.Confidence, 3)))],
+            [.. onsets.Found().Select(o => new OnsetAnswer(Math.Round(o.At, 4), o.Band.ToString().ToLowerInvariant(),
+                Math.Round(o.Strength, 3), o.Family.ToString().ToLowerInvariant(), Math.Round(o.Confidence, 3)))],
             [.. onsets.Tempos().Select(t => new TempoWeightAnswer(t.Bpm, t.Weight))]));
     }
 
     private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
-        var performance = Rendition.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, offsets: asPlayed is true ? await passages.OffsetsAsync(passage, stop) : null);
-        return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav", $"passage-{passage}{(asPlayed is true ? "-as-played" : "")}.wav");
+        var performance = Rendition.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null,
+            offsets: asPlayed is true ? await passages.OffsetsAsync(passage, stop) : null);
+        return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav",
+            $"passage-{passage}{(asPlayed is true ? "-as-played" : "")}.wav");
     }
 
     /// <summary>The file at hand for a recording, in ranges, so that a player can go to any place at once.</summary>
@@ -122,7 +137,8 @@ public static class SoundApi
             ? Results.Stream(store.Open(sound.Hash), sound.Media, enableRangeProcessing: true, entityTag: new($"\"{sound.Hash}\""))
             : Results.NotFound();
 
-    private static async Task<IResult> OfSightingAsync(SightingId sighting, SightingStore sightings, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
+    private static async Task<IResult> OfSightingAsync(SightingId sighting, SightingStore sightings, SoundStore sounds, SoundFiles store,
+        CancellationToken stop) =>
         await sightings.FindAsync(sighting, stop) is { } row ? await AtHandAsync(row.RecordingId, sounds, store, stop) : Results.NotFound();
 
     /// <summary>The samples of one sound of the kit, made once.</summary>

@@ -36,14 +36,18 @@ public static class TimeApi
     public static void MapTime(this IEndpointRouteBuilder routes)
     {
         var time = routes.MapGroup("/api/time").WithTags("time");
-        time.MapPost("/tempo", Tempo).WithName("TappedTempo").WithSummary("Tempo of taps with its 95 % interval.").Produces<TempoAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
-        time.MapPost("/modulation", Modulate).WithName("Modulation").WithSummary("The tempo after a note value takes over as another.").Produces<ModulationAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
-        time.MapPost("/swing", Swing).WithName("Swing").WithSummary("How far beats are swung, with its 95 % interval.").Produces<SwingAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
+        time.MapPost("/tempo", Tempo).WithName("TappedTempo").WithSummary("Tempo of taps with its 95 % interval.").Produces<TempoAnswer>()
+            .ProducesProblem(StatusCodes.Status400BadRequest);
+        time.MapPost("/modulation", Modulate).WithName("Modulation").WithSummary("The tempo after a note value takes over as another.")
+            .Produces<ModulationAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
+        time.MapPost("/swing", Swing).WithName("Swing").WithSummary("How far beats are swung, with its 95 % interval.")
+            .Produces<SwingAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
     }
 
     private static IResult Tempo(TempoRequest request)
     {
-        if (request.Taps is not { Length: <= MostNumbers } taps || taps.Any(t => !double.IsFinite(t))) return Refuse($"taps are at most {MostNumbers} times in seconds.");
+        if (request.Taps is not { Length: <= MostNumbers } taps
+            || taps.Any(t => !double.IsFinite(t))) return Refuse($"taps are at most {MostNumbers} times in seconds.");
         return TappedTempo.Of(taps) is { } tempo
             ? Results.Ok(new TempoAnswer(tempo.Bpm, tempo.Low, double.IsFinite(tempo.High) ? tempo.High : null, tempo.Used, tempo.Dropped))
             : Refuse($"Fewer than {TappedTempo.Least} of the taps are steady: tap at least {TappedTempo.Least} beats in a row.");
@@ -61,14 +65,16 @@ public static class TimeApi
 
     private static IResult Swing(SwingRequest request)
     {
-        if (request.Beats is not { Length: <= MostNumbers } beats || beats.Any(b => b is not [var on, var off, var next] || !(on < off && off < next)))
+        if (request.Beats is not { Length: <= MostNumbers } beats
+            || beats.Any(b => b is not [var on, var off, var next] || !(on < off && off < next)))
             return Refuse("beats are triples of seconds: a beat, its off-beat, the next beat, in this order.");
         return MeasuredSwing.Of([.. beats.Select(b => (b[0], b[1], b[2]))]) is { } swing
             ? Results.Ok(new SwingAnswer(swing.Beats) { Ratio = swing.Ratio, Low = swing.Low, High = swing.High })
             : Results.Ok(new SwingAnswer(beats.Length) { Status = $"fewer than {MeasuredSwing.Least} off-beats" });
     }
 
-    private static string Wrong(string name, string? text) => text is null ? $"{name} is missing: a share of a whole note, such as 3/16." : $"‘{text}’ in {name} is no note value: write a share of a whole note, such as 3/16.";
+    private static string Wrong(string name, string? text) => text is null ? $"{name} is missing: a share of a whole note, such as 3/16."
+        : $"‘{text}’ in {name} is no note value: write a share of a whole note, such as 3/16.";
 
     private static IResult Refuse(string why) => Results.Problem(why, statusCode: StatusCodes.Status400BadRequest);
 }

@@ -7,10 +7,13 @@ using InnerCadence.Storage.Studies;
 
 namespace InnerCadence.Web.Background;
 
-/// <summary>Holds the claims of a study against its evidence again after whatever changed it, so that a change of standing is dated when it happens and not when somebody looks.</summary>
-public sealed partial class ClaimWatch(ClaimStore claims, StudyStore studies, KeptReady kept, Telling.CountingAnew anew, ILogger<ClaimWatch> log) : BackgroundService
+/// <summary>Holds the claims of a study against its evidence again after whatever changed it, so that a change of standing is dated when it
+/// happens and not when somebody looks.</summary>
+public sealed partial class ClaimWatch(ClaimStore claims, StudyStore studies, KeptReady kept, Telling.CountingAnew anew,
+    ILogger<ClaimWatch> log) : BackgroundService
 {
-    /// <summary>A study that is weighed faster than this is weighed before the answer goes out, so that who looks next finds the history told.</summary>
+    /// <summary>A study that is weighed faster than this is weighed before the answer goes out, so that who looks next finds the history
+    /// told.</summary>
     private static readonly TimeSpan AtOnce = TimeSpan.FromMilliseconds(500);
 
     private readonly Dictionary<StudyId, (string Stamp, TimeSpan Took)> weighed = [];
@@ -18,7 +21,8 @@ public sealed partial class ClaimWatch(ClaimStore claims, StudyStore studies, Ke
 
     /// <summary>Changes come in rows, as in a judging queue: they are weighed together.</summary>
     private static readonly TimeSpan Rest = TimeSpan.FromSeconds(1);
-    private readonly Channel<bool> changes = Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite });
+    private readonly Channel<bool> changes = Channel.CreateBounded<bool>(
+        new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite });
 
     /// <summary>Something was written.</summary>
     public void Changed() => changes.Writer.TryWrite(true);
@@ -28,7 +32,8 @@ public sealed partial class ClaimWatch(ClaimStore claims, StudyStore studies, Ke
     {
         await next(context);
         if (context.Request.Path.StartsWithSegments("/api")) return;
-        if (!HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && context.Response.StatusCode < 400 && !await IsWeighedAtOnceAsync(context.RequestAborted)) Changed();
+        if (!HttpMethods.IsGet(context.Request.Method) && !HttpMethods.IsHead(context.Request.Method) && context.Response.StatusCode < 400
+            && !await IsWeighedAtOnceAsync(context.RequestAborted)) Changed();
     }
 
     /// <summary>False where something is left to be weighed.</summary>

@@ -4,7 +4,8 @@ using Npgsql;
 namespace InnerCadence.Web.Background;
 
 /// <summary>Does the long work of the job table, one job at a time, and takes over what a dead worker left.</summary>
-public sealed partial class JobRunner(NpgsqlDataSource source, JobStore jobs, IEnumerable<IWork> works, ClaimWatch claims, ILogger<JobRunner> log) : BackgroundService
+public sealed partial class JobRunner(NpgsqlDataSource source, JobStore jobs, IEnumerable<IWork> works, ClaimWatch claims,
+    ILogger<JobRunner> log) : BackgroundService
 {
     private readonly Dictionary<string, IWork> workOf = works.ToDictionary(w => w.Kind);
     private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(500);
@@ -45,13 +46,20 @@ public sealed partial class JobRunner(NpgsqlDataSource source, JobStore jobs, IE
         }
     }
 
-    private static async Task WaitAsync(TimeSpan pause, CancellationToken stop) => await Task.Delay(pause, stop).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+    private static async Task WaitAsync(TimeSpan pause, CancellationToken stop) =>
+        await Task.Delay(pause, stop).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
 
     /// <summary>Nobody answers, or the server is starting, stopping, or was ended under this connection.</summary>
-    private static bool IsAway(Exception e) => e is NpgsqlException and (not PostgresException or PostgresException { SqlState: ['5', '7', ..] or ['0', '8', ..] or PostgresErrorCodes.InvalidCatalogName or PostgresErrorCodes.ObjectNotInPrerequisiteState });
+    private static bool IsAway(Exception e) => e is NpgsqlException
+        and (not PostgresException or PostgresException
+        {
+            SqlState: ['5', '7', ..] or ['0', '8', ..]
+        or PostgresErrorCodes.InvalidCatalogName or PostgresErrorCodes.ObjectNotInPrerequisiteState
+        });
 
     private Task RunAsync(Job job, CancellationToken stop) => new JobRun(source, jobs, job, worker, stop)
-        .DoAsync(workOf.GetValueOrDefault(job.Kind) ?? throw new InvalidOperationException($"No one knows how to do a job of kind {job.Kind}."));
+        .DoAsync(workOf.GetValueOrDefault(job.Kind) ?? throw new InvalidOperationException(
+            $"No one knows how to do a job of kind {job.Kind}."));
 
     [LoggerMessage(LogLevel.Warning, "The database is away: {Why} It is asked again, less often the longer it is away.")]
     private partial void LogAway(string why);

@@ -1,6 +1,7 @@
 namespace InnerCadence.Web.Background;
 
-/// <summary>How long to wait for a database that is away: longer each time, up to half a minute. That it went and that it is back is said once each.</summary>
+/// <summary>How long to wait for a database that is away: longer each time, up to half a minute. That it went and that it is back is said
+/// once each.</summary>
 public sealed class Patience
 {
     private static readonly TimeSpan First = TimeSpan.FromMilliseconds(500), Longest = TimeSpan.FromSeconds(30);

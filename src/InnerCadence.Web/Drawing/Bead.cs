@@ -24,7 +24,8 @@ internal static class Bead
             group.Add(Shape.Rect("cap", x - 6.5 * scale, y - radius - 4.4 * scale, 13 * scale, 2.2 * scale));
         var satellites = stroke.Ornaments.HasFlag(Ornaments.Drag) ? 2 : stroke.Ornaments.HasFlag(Ornaments.Flam) ? 1 : 0;
         for (var i = 1; i <= satellites; i++)
-            group.Add(new Shape("circle").With("class", "satellite").With("cx", x - radius - 4.2 * scale * i).With("cy", y - 3 * scale).With("r", 1.9 * scale));
+            group.Add(new Shape("circle").With("class", "satellite").With("cx", x - radius - 4.2 * scale * i).With("cy", y - 3 * scale)
+                .With("r", 1.9 * scale));
         if (stroke.Ornaments.HasFlag(Ornaments.Buzz))
             for (var i = -1; i <= 1; i++)
                 group.Add(Shape.Line("fringe", x + i * 3.2 * scale, y + radius + 1 * scale, x + i * 3.2 * scale, y + radius + 5 * scale));

@@ -17,10 +17,13 @@ public sealed record TimeRow(string Name, IReadOnlyList<(double At, string Link,
 public static class CompareViews
 {
     private static Shape Frame(string look, double width, double height, string label) => new Shape("svg").With("class", look)
-        .With("viewBox", FormattableString.Invariant($"0 0 {width:0} {height:0}")).With("width", width).With("height", height).With("role", "group").With("aria-label", label);
+        .With("viewBox", FormattableString.Invariant($"0 0 {width:0} {height:0}")).With("width", width).With("height", height)
+            .With("role", "group").With("aria-label", label);
 
-    /// <summary>Ideas by recordings: size for rate, a dot for none, hatched where not searched, pale where under half was, a ring for near misses.</summary>
-    public static Shape Matrix(IReadOnlyList<string> recordings, IReadOnlyList<(string Name, string Link, IReadOnlyList<MatrixCell> Cells)> ideas)
+    /// <summary>Ideas by recordings: size for rate, a dot for none, hatched where not searched, pale where under half was, a ring for near
+    /// misses.</summary>
+    public static Shape Matrix(IReadOnlyList<string> recordings,
+        IReadOnlyList<(string Name, string Link, IReadOnlyList<MatrixCell> Cells)> ideas)
     {
         const double left = 132, row = 30;
         var step = Math.Clamp(700.0 / Math.Max(1, recordings.Count), 18, 36);
@@ -32,7 +35,8 @@ public static class CompareViews
         {
             var x = left + step * (c + 0.5);
             var name = recordings[c].Length > 20 ? recordings[c][..19] + "…" : recordings[c];
-            svg.Add(Shape.Text("matrix-head", x, top - 8, name).With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})")));
+            svg.Add(Shape.Text("matrix-head", x, top - 8, name)
+                .With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})")));
         }
         for (var r = 0; r < ideas.Count; r++)
         {
@@ -59,10 +63,12 @@ public static class CompareViews
                         link.Add(Shape.Rect("not-searched", x - step / 2, y - row / 2, step, rest));
                         for (var h = -rest; h < step; h += 6) link.Add(Clipped(x - step / 2, y - row / 2, step, rest, h));
                     }
-                    link.Add(new Shape("circle").With("class", (rate > 0 ? "rate" : "none") + (half ? "" : " pale")).With("cx", x).With("cy", y).With("r", rate > 0 ? 3 + (Math.Min(step, row) / 2 - 4) * Math.Sqrt(Math.Min(1, rate / most)) : 1.4))
+                    link.Add(new Shape("circle").With("class", (rate > 0 ? "rate" : "none") + (half ? "" : " pale")).With("cx", x)
+                        .With("cy", y).With("r", rate > 0 ? 3 + (Math.Min(step, row) / 2 - 4) * Math.Sqrt(Math.Min(1, rate / most)) : 1.4))
                         .Add(Shape.Rect("hit", x - step / 2, y - row / 2, step, row));
                 }
-                if (cell.NearMisses > 0) link.Add(new Shape("circle").With("class", "near-ring").With("cx", x + step / 2 - 5).With("cy", y - row / 2 + 6).With("r", 3));
+                if (cell.NearMisses > 0) link.Add(new Shape("circle").With("class", "near-ring").With("cx", x + step / 2 - 5)
+                    .With("cy", y - row / 2 + 6).With("r", 3));
                 svg.Add(link);
             }
         }
@@ -101,7 +107,8 @@ public static class CompareViews
             {
                 var (at, link, title) = rows[r].At[i];
                 svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
-                    .Add(new Shape("circle").With("class", i == 0 ? "first" : "rate").With("cx", X(at)).With("cy", y).With("r", i == 0 ? 6.5 : 4.5)));
+                    .Add(new Shape("circle").With("class", i == 0 ? "first" : "rate").With("cx", X(at)).With("cy", y)
+                        .With("r", i == 0 ? 6.5 : 4.5)));
             }
         }
         return svg;
@@ -120,7 +127,8 @@ public static class CompareViews
             var (count, share, other, link, title) = places[i];
             var x = 8 + step * i;
             var h = 104 * share / most;
-            svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title)).Add(Shape.Rect("hit", x, 6, step, floor)).Add(Shape.Rect("rate", x + step * 0.18, floor - h, step * 0.64, h)));
+            svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
+                .Add(Shape.Rect("hit", x, 6, step, floor)).Add(Shape.Rect("rate", x + step * 0.18, floor - h, step * 0.64, h)));
             if (other is { } o) svg.Add(Shape.Line("other", x + 2, floor - 104 * o / most, x + step - 2, floor - 104 * o / most));
             svg.Add(Shape.Text(share > 0 ? "count sounds" : "count", x + step / 2, floor + 18, count));
         }
@@ -136,13 +144,15 @@ public static class CompareViews
         foreach (var mark in new[] { 0.125, 0.25, 0.5, 1, 2, 4, 8, 16, 32 })
         {
             svg.Add(Shape.Line(mark == 1 ? "bar-line" : "beat-line", X(mark), 2, X(mark), rows.Count * row + 6));
-            svg.Add(Shape.Text("clock middle", X(mark), rows.Count * row + 24, mark < 1 ? mark == 0.5 ? "½" : mark == 0.25 ? "¼" : "⅛" : mark.ToString("0", CultureInfo.InvariantCulture)));
+            svg.Add(Shape.Text("clock middle", X(mark), rows.Count * row + 24, mark < 1 ? mark == 0.5 ? "½" : mark == 0.25 ? "¼" : "⅛"
+                : mark.ToString("0", CultureInfo.InvariantCulture)));
         }
         for (var r = 0; r < rows.Count; r++)
         {
             var y = 2 + row * (r + 0.5);
             var clear = rows[r].Times is { } t && (t.Low > 1 || t.High < 1);
-            svg.Add(new Shape("a").With("href", rows[r].Link).Add(Shape.Text(clear ? "matrix-name clear" : "matrix-name", left - 4, y + 4, rows[r].Name)));
+            svg.Add(new Shape("a").With("href", rows[r].Link)
+                .Add(Shape.Text(clear ? "matrix-name clear" : "matrix-name", left - 4, y + 4, rows[r].Name)));
             if (rows[r].Times is not { } times)
             {
                 svg.Add(Shape.Text("clock", left + 20, y + 4, "nothing found on either side"));
@@ -150,8 +160,10 @@ public static class CompareViews
             }
             svg.Add(Shape.Line(clear ? "interval clear" : "interval", X(times.Low), y, X(times.High), y));
             // The others have none: no number is large enough, an arrow says so.
-            if (double.IsPositiveInfinity(times.High)) svg.Add(new Shape("path").With("class", clear ? "rate" : "plain").With("d", FormattableString.Invariant($"M{X(32) - 2:0.#} {y - 5:0.#}l9 5l-9 5z")));
-            if (!double.IsPositiveInfinity(times.Value)) svg.Add(new Shape("circle").With("class", clear ? "rate" : "plain").With("cx", X(times.Value)).With("cy", y).With("r", 4.5));
+            if (double.IsPositiveInfinity(times.High)) svg.Add(new Shape("path").With("class", clear ? "rate" : "plain")
+                .With("d", FormattableString.Invariant($"M{X(32) - 2:0.#} {y - 5:0.#}l9 5l-9 5z")));
+            if (!double.IsPositiveInfinity(times.Value)) svg.Add(new Shape("circle").With("class", clear ? "rate" : "plain")
+                .With("cx", X(times.Value)).With("cy", y).With("r", 4.5));
         }
         return svg;
     }
@@ -180,7 +192,8 @@ public static class CompareViews
             foreach (var (tempo, with, link, title) in group.OrderByDescending(r => r.With))
             {
                 svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
-                    .Add(new Shape("circle").With("class", with ? "rate" : "plain open").With("cx", X(tempo)).With("cy", y - 11 * i++).With("r", 5)));
+                    .Add(new Shape("circle").With("class", with ? "rate" : "plain open").With("cx", X(tempo)).With("cy", y - 11 * i++)
+                        .With("r", 5)));
             }
         }
         return svg;

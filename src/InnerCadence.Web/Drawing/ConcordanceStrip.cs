@@ -20,7 +20,8 @@ public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick
         for (var beat = -(before.Value / Tick.PerQuarter); beat * Tick.PerQuarter < (span + after).Value; beat++)
         {
             var at = new Tick(beat * Tick.PerQuarter);
-            svg.Add(Shape.Text($"count{(at >= Tick.Zero && at < span ? " sounds" : "")}{(beat == 0 ? " beat" : "")}", X(at), 13, beat < 0 ? $"−{-beat}" : $"{beat + 1}"));
+            svg.Add(Shape.Text($"count{(at >= Tick.Zero && at < span ? " sounds" : "")}{(beat == 0 ? " beat" : "")}", X(at), 13,
+                beat < 0 ? $"−{-beat}" : $"{beat + 1}"));
         }
         return svg;
     }
@@ -28,12 +29,14 @@ public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick
     /// <param name="start">Where the idea's first stroke falls in the passage.</param>
     /// <param name="scope">The voices of the idea; all others are context.</param>
     /// <param name="edits">Strokes of the passage at which something differs.</param>
-    public Shape Draw(Passage passage, Tick start, Tick length, IReadOnlySet<Voice> scope, IReadOnlyCollection<(Tick At, Voice Voice)> edits, string label)
+    public Shape Draw(Passage passage, Tick start, Tick length, IReadOnlySet<Voice> scope,
+        IReadOnlyCollection<(Tick At, Voice Voice)> edits, string label)
     {
         var svg = Frame(height, label);
         svg.Add(Shape.Rect("window", X(Tick.Zero) - 5, 0, length.Value * PerTick, height));
         svg.Add(Shape.Line("strand", 0, height * 0.52, Width, height * 0.52));
-        var repetitions = passage.Looped && passage.Length > Tick.Zero ? (from: -1 - before.Value / passage.Length.Value, to: 1 + (length + after).Value / passage.Length.Value) : (from: 0, to: 0);
+        var repetitions = passage.Looped && passage.Length > Tick.Zero
+            ? (from: -1 - before.Value / passage.Length.Value, to: 1 + (length + after).Value / passage.Length.Value) : (from: 0, to: 0);
         for (var round = repetitions.from; round <= repetitions.to; round++)
         {
             foreach (var stroke in passage.Strokes)
@@ -43,14 +46,16 @@ public sealed class ConcordanceStrip(double height, Tick before, Tick span, Tick
                 var inside = fromStart >= Tick.Zero && fromStart < length && scope.Contains(stroke.Voice);
                 var look = !inside ? "context" : edits.Contains((stroke.At, stroke.Voice)) ? "differs" : "";
                 var (bar, inBar) = passage.Meters.Locate(stroke.At);
-                svg.Add(Bead.Of(stroke, X(fromStart), Y(stroke.Voice), Bead.Title(stroke, CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))), 0.72, look));
+                svg.Add(Bead.Of(stroke, X(fromStart), Y(stroke.Voice),
+                    Bead.Title(stroke, CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))), 0.72, look));
             }
         }
         return svg;
     }
 
     private static Shape Frame(double height, string label) =>
-        new Shape("svg").With("class", "strip").With("viewBox", FormattableString.Invariant($"0 0 {Width} {height}")).With("width", Width).With("height", height)
+        new Shape("svg").With("class", "strip").With("viewBox", FormattableString.Invariant($"0 0 {Width} {height}")).With("width", Width)
+            .With("height", height)
             .With("role", "img").With("aria-label", label);
 
     /// <summary>Cymbals and hats above, drums by pitch, feet below.</summary>

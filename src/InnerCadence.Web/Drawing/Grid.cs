@@ -23,7 +23,8 @@ internal static class Grid
         {
             var (beat, past) = CountNames.Split(place, meter);
             var syllable = CountNames.Syllable(past, meter);
-            return (place, past == Tick.Zero ? $"{beat}" : syllable == "&ta" ? "ta" : syllable ?? "", past == Tick.Zero, sounding.Contains(place));
+            return (place, past == Tick.Zero ? $"{beat}" : syllable == "&ta" ? "ta" : syllable ?? "", past == Tick.Zero,
+                sounding.Contains(place));
         })];
     }
 

@@ -12,7 +12,8 @@ public sealed record StripMark(double Seconds, string Name, string Look, string 
 /// <summary>A whole recording over clock time: sections, what was searched, tempo, passages and sightings.</summary>
 public sealed class LongStrip
 {
-    private const double Whole = 1232, Width = 1196, Ruler = 16, Sections = 24, SectionHeight = 34, Cover = 70, CoverHeight = 12, Wave = 128, WaveHeight = 28, CurveHeight = 56;
+    private const double Whole = 1232, Width = 1196, Ruler = 16, Sections = 24, SectionHeight = 34, Cover = 70, CoverHeight = 12,
+        Wave = 128, WaveHeight = 28, CurveHeight = 56;
 
     /// <summary>0 to 255, one a fiftieth of a second; nothing without a sound at hand.</summary>
     public byte[]? Sound { get; init; }
@@ -39,7 +40,9 @@ public sealed class LongStrip
     {
         var rows = Rows();
         var height = Below + 20 + 17 * Math.Max(1, rows.Count == 0 ? 0 : rows.Max(r => r.Row) + 1);
-        var picture = new Shape("svg").With("class", "longstrip").With("data-from", From).With("data-to", To).With("data-width", Width / Whole).With("viewBox", FormattableString.Invariant($"0 0 {Whole} {height}")).With("role", "group").With("aria-label", Label);
+        var picture = new Shape("svg").With("class", "longstrip").With("data-from", From).With("data-to", To)
+            .With("data-width", Width / Whole).With("viewBox", FormattableString.Invariant($"0 0 {Whole} {height}")).With("role", "group")
+            .With("aria-label", Label);
         DrawClock(picture, height);
         DrawSections(picture);
         DrawCover(picture);
@@ -51,7 +54,8 @@ public sealed class LongStrip
             picture.Add(Shape.Line("drop", x, Sections + SectionHeight, x, Below - 8));
             var link = new Shape("a").With("href", mark.Link);
             link.Add(new Shape("circle").With("class", "found " + mark.Look).With("cx", x).With("cy", Below).With("r", 5));
-            link.Add(Shape.Text("found-name " + mark.Look, Math.Min(x - 4, Whole - 7.2 * mark.Name.Length), Below + 20 + 17 * row, mark.Name));
+            link.Add(Shape.Text("found-name " + mark.Look, Math.Min(x - 4, Whole - 7.2 * mark.Name.Length), Below + 20 + 17 * row,
+                mark.Name));
             picture.Add(link);
         }
         return picture;
@@ -94,14 +98,17 @@ public sealed class LongStrip
     {
         foreach (var section in Timeline.Form.Sections.Where(s => s.Bars > 0))
         {
-            if (XOfBar(section.FirstBar) is not { } left || XOfBar(section.FirstBar + section.Bars) is not { } right || right < 0 || left > Width) continue;
+            if (XOfBar(section.FirstBar) is not { } left || XOfBar(section.FirstBar + section.Bars) is not { } right || right < 0
+                || left > Width) continue;
             var (a, b) = (Math.Max(0, left), Math.Min(Width, right));
             var group = new Shape("g").Add(Shape.Rect("section", a, Sections, Math.Max(0.5, b - a), SectionHeight));
             if (left >= 0) group.Add(Shape.Line("section-line", left, Sections, left, Sections + SectionHeight));
             var bars = section.Bars == 1 ? $"{section.FirstBar}" : $"{section.FirstBar}–{section.LastBar}";
-            group.Add(new Shape("title").Saying($"{section.Name}, {(section.Bars == 1 ? "bar" : "bars")} {bars}{(section.Meters is { } m ? $", {m}" : "")}"));
+            group.Add(new Shape("title").Saying($"{section.Name}, {(section.Bars == 1 ? "bar" : "bars")} "
+                + $"{bars}{(section.Meters is { } m ? $", {m}" : "")}"));
             var name = section.Name + (section.Meters is { } meters && section.Bars > 1 ? $", {meters}" : "");
-            if (b - a > 7.5 * section.Name.Length + 8) group.Add(Shape.Text("section-name", a + 6, Sections + 15, b - a > 7.5 * name.Length + 8 ? name : section.Name));
+            if (b - a > 7.5 * section.Name.Length + 8) group.Add(Shape.Text("section-name", a + 6, Sections + 15,
+                b - a > 7.5 * name.Length + 8 ? name : section.Name));
             if (b - a > 8 * bars.Length + 8) group.Add(Shape.Text("section-bars", a + 6, Sections + 29, bars));
             picture.Add(group);
         }
@@ -110,13 +117,16 @@ public sealed class LongStrip
     private void DrawCover(Shape picture)
     {
         var end = Math.Min(Width, TotalBars is { } total && XOfBar(total + 1) is { } x ? x : Width);
-        picture.Add(new Shape("path").With("class", "cover-none").With("d", string.Concat(Enumerable.Range(0, (int)Math.Max(0, end / 9)).Select(i => FormattableString.Invariant($"M{i * 9} {Cover + CoverHeight}l{CoverHeight}-{CoverHeight}")))));
+        picture.Add(new Shape("path").With("class", "cover-none")
+            .With("d", string.Concat(Enumerable.Range(0, (int)Math.Max(0, end / 9))
+            .Select(i => FormattableString.Invariant($"M{i * 9} {Cover + CoverHeight}l{CoverHeight}-{CoverHeight}")))));
         foreach (var run in Covered)
         {
             if (XOfBar(run.From) is not { } left || XOfBar(run.Last + 1) is not { } right || right < 0 || left > Width) continue;
             var (a, b) = (Math.Max(0, left), Math.Min(Width, right));
             picture.Add(Shape.Rect("cover-" + run.Closeness.ToString().ToLowerInvariant(), a, Cover, Math.Max(0.5, b - a), CoverHeight)
-                .Add(new Shape("title").Saying(FormattableString.Invariant($"bars {run.From} to {run.Last} {run.Closeness.ToString().ToLowerInvariant()}"))));
+                .Add(new Shape("title").Saying(FormattableString.Invariant(
+                    $"bars {run.From} to {run.Last} {run.Closeness.ToString().ToLowerInvariant()}"))));
         }
     }
 
@@ -127,7 +137,8 @@ public sealed class LongStrip
         var path = new System.Text.StringBuilder();
         for (var x = 0; x < Width; x += step)
         {
-            var (first, last) = ((int)((From + x / Width * (To - From)) * Core.Hearing.Overview.AColumn), (int)((From + (x + step) / Width * (To - From)) * Core.Hearing.Overview.AColumn));
+            var (first, last) = ((int)((From + x / Width * (To - From)) * Core.Hearing.Overview.AColumn),
+                (int)((From + (x + step) / Width * (To - From)) * Core.Hearing.Overview.AColumn));
             if (first >= sound.Length) break;
             var loud = 0;
             for (var i = first; i <= Math.Min(last, sound.Length - 1); i++) loud = Math.Max(loud, sound[i]);
@@ -147,7 +158,8 @@ public sealed class LongStrip
             picture.Add(Shape.Line("second", 0, Y(bpm), Width, Y(bpm)));
             picture.Add(Shape.Text("tempo-name", Whole, Y(bpm) + 4, bpm.ToString("0.#", CultureInfo.InvariantCulture)));
         }
-        var points = tempos.Select(t => FormattableString.Invariant($"{X((t.From.At.Milliseconds + t.To.At.Milliseconds) / 2000.0):0.#},{Y(t.Bpm):0.#}"));
+        var points = tempos.Select(t => FormattableString.Invariant(
+            $"{X((t.From.At.Milliseconds + t.To.At.Milliseconds) / 2000.0):0.#},{Y(t.Bpm):0.#}"));
         picture.Add(new Shape("polyline").With("class", "tempo-curve").With("points", string.Join(' ', points)));
     }
 }

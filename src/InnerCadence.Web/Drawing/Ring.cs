@@ -12,7 +12,8 @@ public sealed class Ring
     private readonly Passage passage;
     private readonly IReadOnlyList<Voice> voices;
 
-    private Ring(Passage passage) => (this.passage, voices) = (passage, [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order()]);
+    private Ring(Passage passage) => (this.passage, voices) =
+        (passage, [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order()]);
 
     /// <summary>The whole drawing, an svg element; an empty passage gives an empty ring.</summary>
     /// <param name="grouping">Its markers make a polygon of their own.</param>
@@ -23,15 +24,19 @@ public sealed class Ring
         if (grouping is null || passage.Bars == 0) return picture;
         // Groups of fewer bars come round several times.
         var length = passage.Meters.StartOf(grouping.Bars);
-        var corners = Enumerable.Range(0, passage.Bars / grouping.Bars).SelectMany(i => grouping.Starts.Select(at => ring.At(at + length * i, Outer + 6)))
+        var corners = Enumerable.Range(0, passage.Bars / grouping.Bars)
+            .SelectMany(i => grouping.Starts.Select(at => ring.At(at + length * i, Outer + 6)))
             .Select(p => FormattableString.Invariant($"{p.X:0.#},{p.Y:0.#}"));
-        return picture.Add(new Shape("polygon").With("class", "group chosen").With("points", string.Join(' ', corners)).Add(new Shape("title").Saying($"{grouping.Markers}: {grouping}")));
+        return picture.Add(new Shape("polygon").With("class", "group chosen").With("points", string.Join(' ', corners))
+            .Add(new Shape("title").Saying($"{grouping.Markers}: {grouping}")));
     }
 
     private Shape Draw()
     {
-        var picture = new Shape("svg").With("class", "ring").With("viewBox", FormattableString.Invariant($"0 0 {Size} {Size}")).With("role", "group")
-            .With("aria-label", voices.Count == 0 ? "Ring: nothing sounds yet" : $"Ring of {passage.Bars} {(passage.Bars == 1 ? "bar" : "bars")}: {string.Join(", ", voices.Select(v => v.Name))}")
+        var picture = new Shape("svg").With("class", "ring").With("viewBox", FormattableString.Invariant($"0 0 {Size} {Size}"))
+            .With("role", "group")
+            .With("aria-label", voices.Count == 0 ? "Ring: nothing sounds yet"
+                : $"Ring of {passage.Bars} {(passage.Bars == 1 ? "bar" : "bars")}: {string.Join(", ", voices.Select(v => v.Name))}")
             .With("data-length", passage.Length.Value).With("data-middle", Middle).With("data-outer", Outer + 10);
         if (passage.Bars == 0) return picture;
         DrawCounts(picture);
@@ -66,8 +71,11 @@ public sealed class Ring
             var ((x1, y1), (x2, y2)) = (At(passage.Meters.StartOf(bar), radius), At(passage.Meters.StartOf(bar + 1), radius));
             var large = passage.Meters.MeterOf(bar).Length.Value * 2 > passage.Length.Value ? 1 : 0;
             // A circle as a whole has no single arc.
-            var path = passage.Bars == 1 ? FormattableString.Invariant($"M{Middle:0.#} {Middle - radius:0.#}a{radius:0.#} {radius:0.#} 0 1 1 -0.1 0") : FormattableString.Invariant($"M{x1:0.#} {y1:0.#}A{radius:0.#} {radius:0.#} 0 {large} 1 {x2:0.#} {y2:0.#}");
-            picture.Add(new Shape("path").With("class", "unheard-arc").With("d", path).Add(new Shape("title").Saying($"{voice.Name} not heard in bar {bar + 1}")));
+            var path = passage.Bars == 1 ? FormattableString.Invariant(
+                $"M{Middle:0.#} {Middle - radius:0.#}a{radius:0.#} {radius:0.#} 0 1 1 -0.1 0")
+                : FormattableString.Invariant($"M{x1:0.#} {y1:0.#}A{radius:0.#} {radius:0.#} 0 {large} 1 {x2:0.#} {y2:0.#}");
+            picture.Add(new Shape("path").With("class", "unheard-arc").With("d", path)
+                .Add(new Shape("title").Saying($"{voice.Name} not heard in bar {bar + 1}")));
         }
         var strokes = passage.Strokes.Where(s => s.Voice == voice).ToList();
         if (strokes.Count is >= 3 and <= 16)
@@ -80,14 +88,16 @@ public sealed class Ring
             var (x, y) = At(stroke.At, radius);
             var (bar, inBar) = passage.Meters.Locate(stroke.At);
             var size = stroke.Dynamic switch { Dynamic.Accent => 6.6, Dynamic.Ghost => 3.8, _ => 5 };
-            picture.Add(new Shape("circle").With("class", $"bead{(stroke.Dynamic == Dynamic.Ghost ? " ghost" : "")}{(stroke.Unsure ? " unsure" : "")}{(stroke.Optional ? " optional" : "")}").With("cx", x).With("cy", y).With("r", size).With("data-tick", stroke.At.Value).With("data-voice", voice.Code)
+            picture.Add(new Shape("circle").With("class",
+                $"bead{(stroke.Dynamic == Dynamic.Ghost ? " ghost" : "")}{(stroke.Unsure ? " unsure" : "")}{(stroke.Optional ? " optional" : "")}").With("cx", x).With("cy", y).With("r", size).With("data-tick", stroke.At.Value).With("data-voice", voice.Code)
                 .Add(new Shape("title").Saying($"{voice.Name}, bar {bar + 1}, {CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))}")));
         }
         // The name stands on its ring just before the top, where the circle closes.
         picture.Add(Shape.Text("ring-name", Middle - 8, Middle - radius - 4, voice.Name));
     }
 
-    private double Radius(Voice voice) => voices.Count == 1 ? (Outer + Inner) / 2 + 30 : Outer - (Outer - Inner) * (voices.ToList().IndexOf(voice) / (double)(voices.Count - 1));
+    private double Radius(Voice voice) => voices.Count == 1 ? (Outer + Inner) / 2 + 30
+        : Outer - (Outer - Inner) * (voices.ToList().IndexOf(voice) / (double)(voices.Count - 1));
 
     private (double X, double Y) At(Tick at, double radius)
     {

@@ -12,7 +12,8 @@ public static class Staff
     /// <param name="hidden">Voices that are left out of the picture.</param>
     public static JsonObject Draw(Passage passage, int firstBar, IReadOnlySet<Voice>? hidden = null)
     {
-        var shown = hidden is { Count: > 0 } ? passage with { Strokes = [.. passage.Strokes.Where(s => !hidden.Contains(s.Voice))] } : passage;
+        var shown = hidden is { Count: > 0 } ? passage with { Strokes = [.. passage.Strokes.Where(s => !hidden.Contains(s.Voice))] }
+            : passage;
         var bars = Score.Of(shown);
         return new()
         {
@@ -20,7 +21,8 @@ public static class Staff
             ["firstBar"] = firstBar,
             ["length"] = shown.Length.Value,
             ["feet"] = shown.Strokes.Any(s => s.Voice.IsFoot),
-            ["bars"] = new JsonArray([.. bars.Select((bar, i) => (JsonNode)Bar(shown, bar, i, i == 0 || !bar.Meter.Equals(bars[i - 1].Meter)))]),
+            ["bars"] = new JsonArray([.. bars.Select((bar, i) =>
+                (JsonNode)Bar(shown, bar, i, i == 0 || !bar.Meter.Equals(bars[i - 1].Meter)))]),
         };
     }
 
@@ -54,11 +56,15 @@ public static class Staff
                 ["title"] = Bead.Title(p.Stroke, CountNames.Spoken(p.Stroke.At - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar))),
             })]),
             ["accent"] = Any(s => s.Dynamic == Dynamic.Accent),
-            ["open"] = Any(s => s.Openness == Openness.Open) ? "open" : Any(s => s.Openness == Openness.Loose) ? "loose" : Closes(passage, sign) ? "closed" : null,
+            ["open"] = Any(s => s.Openness == Openness.Open) ? "open" : Any(s => s.Openness == Openness.Loose) ? "loose"
+                : Closes(passage, sign) ? "closed" : null,
             ["graces"] = Any(s => s.Ornaments.HasFlag(Ornaments.Drag)) ? 2 : Any(s => s.Ornaments.HasFlag(Ornaments.Flam)) ? 1 : 0,
-            ["graceKey"] = strokes.Where(p => p.Stroke.Ornaments.HasFlag(Ornaments.Drag) || p.Stroke.Ornaments.HasFlag(Ornaments.Flam)).Select(p => p.Place.Key).FirstOrDefault(),
+            ["graceKey"] = strokes.Where(p => p.Stroke.Ornaments.HasFlag(Ornaments.Drag) || p.Stroke.Ornaments.HasFlag(Ornaments.Flam))
+                .Select(p => p.Place.Key).FirstOrDefault(),
             ["buzz"] = Any(s => s.Ornaments.HasFlag(Ornaments.Buzz)),
-            ["words"] = string.Join(' ', ((string[])[Any(s => s.Ornaments.HasFlag(Ornaments.Rimshot)) ? "rim" : "", Any(s => s.Ornaments.HasFlag(Ornaments.Choke)) ? "choke" : "", Any(s => s.Unsure) ? "?" : "", .. sign.Strokes.SelectMany(s => s.Notes)]).Where(w => w.Length > 0)),
+            ["words"] = string.Join(' ', ((string[])[Any(s => s.Ornaments.HasFlag(Ornaments.Rimshot)) ? "rim" : "",
+                Any(s => s.Ornaments.HasFlag(Ornaments.Choke)) ? "choke" : "", Any(s => s.Unsure) ? "?" : "",
+                .. sign.Strokes.SelectMany(s => s.Notes)]).Where(w => w.Length > 0)),
             ["hand"] = HandOf(sign),
         };
     }
@@ -66,7 +72,11 @@ public static class Staff
     /// <summary>The hat that ends an open or loose one, where the next stroke of the hat is closed.</summary>
     private static bool Closes(Passage passage, Sign sign) =>
         sign.Strokes.Any(s => s.Voice == Voice.Hat && s.Openness == Openness.Closed)
-        && passage.Strokes.LastOrDefault(s => s.At < sign.At && s.Voice.Family == Family.Hat) is { Openness: Openness.Open or Openness.Loose };
+        && passage.Strokes.LastOrDefault(s => s.At < sign.At && s.Voice.Family == Family.Hat) is
+        {
+            Openness: Openness.Open
+            or Openness.Loose
+        };
 
     private static string? HandOf(Sign sign)
     {

@@ -63,17 +63,20 @@ public sealed class Strands
         {
             var (from, to) = (passage.Meters.StartOf(row.First), passage.Meters.StartOf(row.First + row.Count));
             var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
-            places.Add(FormattableString.Invariant($"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + Top - 8:0.#},{bottom:0.#}]"));
+            places.Add(FormattableString.Invariant(
+                $"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + Top - 8:0.#},{bottom:0.#}]"));
             var drawn = new Shape("g").With("class", "bars-row");
             y += DrawRow(drawn, row, y, perTick);
             svg.Add(drawn);
         }
         var height = Math.Max(y, 40);
-        return new Shape("svg").With("class", "strands").With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
+        return new Shape("svg").With("class", "strands")
+            .With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
             .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
             .With("data-rows", $"[{string.Join(',', places)}]")
             .With("data-bars", $"[{string.Join(',', Enumerable.Range(0, passage.Bars).Select(bar => passage.Meters.StartOf(bar).Value))}]")
-            .With("data-voices", $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)}]")))}]").Add(svg);
+            .With("data-voices",
+                $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)}]")))}]").Add(svg);
     }
 
     private string Label() => voices.Count == 0 ? "Strands: nothing sounds yet"
@@ -85,7 +88,8 @@ public sealed class Strands
         var most = Tick.PerQuarter / 4 * style.RowSixteenths;
         for (var bar = 0; bar < passage.Bars; bar++)
         {
-            if (rows.Count > 0 && LengthOf((rows[^1].First, rows[^1].Count + 1)).Value <= most) rows[^1] = (rows[^1].First, rows[^1].Count + 1);
+            if (rows.Count > 0 && LengthOf((rows[^1].First, rows[^1].Count + 1)).Value <= most) rows[^1] =
+                (rows[^1].First, rows[^1].Count + 1);
             else rows.Add((bar, 1));
         }
         return rows;
@@ -114,14 +118,16 @@ public sealed class Strands
         foreach (var gone in style.Missing.Where(s => s.At >= start && s.At < start + length))
         {
             var (mx, my) = (X(gone.At), Y(gone.Voice));
-            svg.Add(new Shape("path").With("class", "missing").With("d", FormattableString.Invariant($"M{mx - 4:0.#} {my - 4:0.#}l8 8m0 -8l-8 8"))
+            svg.Add(new Shape("path").With("class", "missing")
+                .With("d", FormattableString.Invariant($"M{mx - 4:0.#} {my - 4:0.#}l8 8m0 -8l-8 8"))
                 .Add(new Shape("title").Saying($"no {gone.Voice.Name} here")));
         }
 
         if (anyHands)
         {
             svg.Add(Shape.Text("hands-name", Left - 10, bottom + 19, "hands"));
-            var hands = passage.Strokes.Where(s => s.At >= start && s.At < start + length && s.Side is not null && s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At);
+            var hands = passage.Strokes.Where(s => s.At >= start && s.At < start + length && s.Side is not null
+                && s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At);
             foreach (var moment in hands)
             {
                 var letter = moment.Select(s => s.Side).Distinct().Count() > 1 ? "B" : moment.First().Side == Side.Right ? "R" : "L";
@@ -139,7 +145,8 @@ public sealed class Strands
         {
             if (count.Length > 0)
                 svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + Top - 14, count));
-            if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + Top - 8, x(start + inBar) - 10, bottom));
+            if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + Top - 8, x(start + inBar) - 10,
+                bottom));
         }
         svg.Add(Shape.Line("bar-line", x(start) - 10, y + Top - 8, x(start) - 10, bottom));
         if (passage.Bars > 1 || style.FirstBar > 1) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
@@ -165,7 +172,8 @@ public sealed class Strands
             svg.Add(Shape.Line("tail loose", x(stroke.At), y(stroke.Voice), x(end) - 8, y(stroke.Voice)));
         }
         var place = CountNames.Spoken(stroke.At - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-        svg.Add(Bead.Of(stroke, x(stroke.At), y(stroke.Voice), Bead.Title(stroke, place), look: style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")
+        svg.Add(Bead.Of(stroke, x(stroke.At), y(stroke.Voice), Bead.Title(stroke, place),
+            look: style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")
             .With("data-tick", stroke.At.Value).With("data-voice", stroke.Voice.Code));
     }
 
@@ -207,7 +215,8 @@ public sealed class Strands
             {
                 var (from, to) = (places[i], i + 1 < places.Count ? places[i + 1] : meter.Length);
                 cells.Add(Shape.Rect("cell", x(start + from) - 10, y + 14, (to - from).Value * perTick, bottom - y - 14)
-                    .With("data-tick", (start + from).Value).With("data-top", y + Top - 8).With("data-from", Place(bar, from)).With("data-to", to < meter.Length ? Place(bar, to) : bar + 1 < passage.Bars ? Place(bar + 1, Tick.Zero) : "end"));
+                    .With("data-tick", (start + from).Value).With("data-top", y + Top - 8).With("data-from", Place(bar, from))
+                        .With("data-to", to < meter.Length ? Place(bar, to) : bar + 1 < passage.Bars ? Place(bar + 1, Tick.Zero) : "end"));
             }
         }
         svg.Add(cells);
@@ -215,8 +224,10 @@ public sealed class Strands
         string Place(int bar, Tick inBar) => $"{bar + 1}.{CountNames.Place(inBar, passage.Meters.MeterOf(bar))}";
     }
 
-    /// <summary>The order in which a groove is written down and learned: 1 cymbals and hat, 2 the drums of the hands, 3 the feet and the band. Ghosts come last.</summary>
-    internal static int LayerOf(Voice voice) => voice.Family is Family.Snare or Family.Tom ? 2 : voice.IsFoot || voice.Family == Family.Ensemble ? 3 : 1;
+    /// <summary>The order in which a groove is written down and learned: 1 cymbals and hat, 2 the drums of the hands, 3 the feet and the
+    /// band. Ghosts come last.</summary>
+    internal static int LayerOf(Voice voice) => voice.Family is Family.Snare or Family.Tom ? 2 : voice.IsFoot
+        || voice.Family == Family.Ensemble ? 3 : 1;
 
     private int Index(Voice voice)
     {

@@ -15,7 +15,9 @@ public static class Arriving
     {
         [0x50, 0x4B, 3, 4, ..] when IsStudy(bytes) => ArrivedKind.Study,
         [(byte)'P', (byte)'G', (byte)'D', (byte)'M', (byte)'P', ..] => ArrivedKind.Backup,
-        [(byte)'R', (byte)'I', (byte)'F', (byte)'F', _, _, _, _, (byte)'W', (byte)'A', (byte)'V', (byte)'E', ..] or [(byte)'f', (byte)'L', (byte)'a', (byte)'C', ..] or [(byte)'O', (byte)'g', (byte)'g', (byte)'S', ..] or [(byte)'I', (byte)'D', (byte)'3', ..] => ArrivedKind.Sound,
+        [(byte)'R', (byte)'I', (byte)'F', (byte)'F', _, _, _, _, (byte)'W', (byte)'A', (byte)'V', (byte)'E', ..]
+            or [(byte)'f', (byte)'L', (byte)'a', (byte)'C', ..] or [(byte)'O', (byte)'g', (byte)'g', (byte)'S', ..]
+            or [(byte)'I', (byte)'D', (byte)'3', ..] => ArrivedKind.Sound,
         _ when IsRecordings(bytes) => ArrivedKind.Recordings,
         _ => ArrivedKind.Score,
     };
@@ -28,7 +30,8 @@ public static class Arriving
     }
 
     /// <summary>What the piece may be called.</summary>
-    public static string TitleOf(string name) => name.LastIndexOf('.') is > 0 and var dot ? name[..dot].Replace('_', ' ').Trim() is { Length: > 0 } title ? title : name : name;
+    public static string TitleOf(string name) => name.LastIndexOf('.') is > 0 and var dot ? name[..dot].Replace('_', ' ')
+        .Trim() is { Length: > 0 } title ? title : name : name;
 
     private static bool IsStudy(byte[] bytes)
     {

@@ -18,16 +18,24 @@ namespace InnerCadence.Web.Interchange;
 /// <param name="Doubts">What had to be decided.</param>
 /// <param name="Unknown">Notes and instruments that no drum is known for, with how often they come; they are left out.</param>
 /// <param name="Offsets">How far a person played from where the strokes are written; none where the file is exact.</param>
-public sealed record ReadScore(string Kind, string Text, Passage Passage, IReadOnlyList<string> Doubts, IReadOnlyList<(string Called, int Times)> Unknown, IReadOnlyList<StrokeOffset> Offsets);
+public sealed record ReadScore(string Kind, string Text, Passage Passage, IReadOnlyList<string> Doubts,
+    IReadOnlyList<(string Called, int Times)> Unknown, IReadOnlyList<StrokeOffset> Offsets);
 
-/// <summary>Reads files of music by what is in them, whatever their names say. Nothing outside the file is ever opened, and nothing grows beyond its bounds.</summary>
+/// <summary>Reads files of music by what is in them, whatever their names say. Nothing outside the file is ever opened, and nothing grows
+/// beyond its bounds.</summary>
 public static class ScoreFiles
 {
     public const int MostBytes = 4 * 1024 * 1024;
     private const int MostText = 64 * 1024, MostXml = 16 * 1024 * 1024, MostEntries = 1000;
     /// <summary>A score goes ten levels deep; a tree costs the square of its depth.</summary>
     private const int DeepestXml = 64, MostNodes = 2_000_000;
-    private static readonly XmlReaderSettings Closed = new() { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostXml, MaxCharactersFromEntities = 1024 };
+    private static readonly XmlReaderSettings Closed = new()
+    {
+        DtdProcessing = DtdProcessing.Ignore,
+        XmlResolver = null,
+        MaxCharactersInDocument = MostXml,
+        MaxCharactersFromEntities = 1024
+    };
 
     /// <summary>One of many: a file on which a reader breaks is a file that cannot be read, and the others are none the worse.</summary>
     /// <param name="problem">A sentence where it cannot be read.</param>
@@ -53,7 +61,8 @@ public static class ScoreFiles
         map ??= PercussionMap.General;
         problem = null;
         if (bytes.Length == 0) problem = "The file is empty.";
-        else if (bytes.Length > MostBytes) problem = $"The file has {bytes.Length / 1024 / 1024} MB; {MostBytes / 1024 / 1024} are read. Cut it first.";
+        else if (bytes.Length > MostBytes) problem =
+            $"The file has {bytes.Length / 1024 / 1024} MB; {MostBytes / 1024 / 1024} are read. Cut it first.";
         if (problem is not null) return null;
         if (bytes.AsSpan().StartsWith("MThd"u8)) return Midi(bytes, map, out problem);
         if (bytes.AsSpan().StartsWith("PK\u0003\u0004"u8)) return Compressed(bytes, map, out problem, stop);
@@ -78,7 +87,8 @@ public static class ScoreFiles
             return null;
         }
         if (MidiPassage.Read(file, map, out problem) is not { } read) return null;
-        return new("MIDI", CountWriter.Write(read.Passage, file.Title.Length > 0 ? file.Title : null), read.Passage, [.. broken is null ? [] : new[] { broken }, .. read.Doubts], read.Unknown, read.Offsets);
+        return new("MIDI", CountWriter.Write(read.Passage, file.Title.Length > 0 ? file.Title : null), read.Passage,
+            [.. broken is null ? [] : new[] { broken }, .. read.Doubts], read.Unknown, read.Offsets);
     }
 
     /// <summary>Read twice: once to see that it is no deeper and no larger than a score, then into a tree.</summary>
@@ -93,7 +103,8 @@ public static class ScoreFiles
                 {
                     if (nodes % 4096 == 0) stop.ThrowIfCancellationRequested();
                     if (reader.Depth <= DeepestXml && nodes <= MostNodes) continue;
-                    problem = nodes > MostNodes ? "This XML holds more than a score can." : $"This XML is nested more than {DeepestXml} deep: it is no score.";
+                    problem = nodes > MostNodes ? "This XML holds more than a score can."
+                        : $"This XML is nested more than {DeepestXml} deep: it is no score.";
                     return null;
                 }
             }
@@ -175,7 +186,9 @@ public static class ScoreFiles
     {
         try
         {
-            if (JsonNode.Parse(text, documentOptions: new() { AllowDuplicateProperties = false }) is JsonObject said && said["canonical"] is JsonValue counts && counts.TryGetValue<string>(out var lines)) return Lines(lines, out problem) is { } read ? read with { Kind = "JSON" } : null;
+            if (JsonNode.Parse(text, documentOptions: new() { AllowDuplicateProperties = false }) is JsonObject said
+                && said["canonical"] is JsonValue counts && counts.TryGetValue<string>(out var lines)) return Lines(lines,
+                out problem) is { } read ? read with { Kind = "JSON" } : null;
             problem = "This JSON holds no passage: its count lines would be under “canonical”.";
         }
         catch (JsonException e)
@@ -203,11 +216,13 @@ public static class ScoreFiles
         var read = isTab ? DrumTab.Parse(text) : counts;
         if (read.Passage.Strokes.IsEmpty)
         {
-            problem = read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error ? $"No stroke could be read. Line {error.At.Line}: {error.Message}" : "There is no stroke in this text.";
+            problem = read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error
+                ? $"No stroke could be read. Line {error.At.Line}: {error.Message}" : "There is no stroke in this text.";
             return null;
         }
         var doubts = read.Problems.Select(p => $"Line {p.At.Line}: {p.Message}").Take(20).ToList();
-        return isTab ? new("drum-tab text", CountWriter.Write(read.Passage, read.Title), read.Passage, doubts, [], []) : new("count lines", text.Trim() + "\n", read.Passage, doubts, [], []);
+        return isTab ? new("drum-tab text", CountWriter.Write(read.Passage, read.Title), read.Passage, doubts, [], [])
+            : new("count lines", text.Trim() + "\n", read.Passage, doubts, [], []);
     }
 
     /// <summary>UTF-8 or UTF-16 with its mark; nothing where it is no text.</summary>
@@ -235,14 +250,17 @@ public static class ScoreFiles
     public static byte[] MusicXmlBytes(Passage passage, string title, bool compressed, StickingAs sticking = StickingAs.Lyrics)
     {
         var document = MusicXml.Write(passage, PercussionMap.General, title, sticking);
-        document.AddFirst(new XDocumentType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN", "http://www.musicxml.org/dtds/partwise.dtd", null));
+        document.AddFirst(new XDocumentType("score-partwise", "-//Recordare//DTD MusicXML 4.0 Partwise//EN",
+            "http://www.musicxml.org/dtds/partwise.dtd", null));
         using var text = new MemoryStream();
         using (var writer = XmlWriter.Create(text, new() { Encoding = new UTF8Encoding(false), Indent = true })) document.Save(writer);
         if (!compressed) return text.ToArray();
         using var file = new MemoryStream();
         using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
         {
-            Put(zip, "META-INF/container.xml", Encoding.UTF8.GetBytes("<?xml version=\"1.0\" encoding=\"UTF-8\"?><container><rootfiles><rootfile full-path=\"score.musicxml\" media-type=\"application/vnd.recordare.musicxml+xml\"/></rootfiles></container>"));
+            Put(zip, "META-INF/container.xml", Encoding.UTF8.GetBytes(
+                "<?xml version=\"1.0\" encoding=\"UTF-8\"?><container><rootfiles><rootfile full-path=\"score.musicxml\" "
+                + "media-type=\"application/vnd.recordare.musicxml+xml\"/></rootfiles></container>"));
             Put(zip, "score.musicxml", text.ToArray());
         }
         return file.ToArray();

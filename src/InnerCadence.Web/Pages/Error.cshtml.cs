@@ -19,7 +19,8 @@ public sealed class ErrorModel(IAntiforgery antiforgery) : PageModel
     /// <summary>Only what already failed comes here without a token of its own.</summary>
     public async Task<IActionResult> OnPostAsync(int? status)
     {
-        var failed = HttpContext.Features.Get<IStatusCodeReExecuteFeature>() is not null || HttpContext.Features.Get<IExceptionHandlerFeature>() is not null;
+        var failed = HttpContext.Features.Get<IStatusCodeReExecuteFeature>() is not null
+            || HttpContext.Features.Get<IExceptionHandlerFeature>() is not null;
         if (!failed && !await antiforgery.IsRequestValidAsync(HttpContext)) return BadRequest();
         await TellAsync(status);
         return Page();
@@ -29,9 +30,12 @@ public sealed class ErrorModel(IAntiforgery antiforgery) : PageModel
     {
         (Heading, Words) = (status ?? Response.StatusCode) switch
         {
-            404 => ("Not here", "There is nothing at this address; it may have been deleted. Deleted studies can be brought back from the list of studies."),
-            400 => ("Not understood", "The page had been open too long or was sent from elsewhere, so nothing was changed. Go back, load the page again and send it once more."),
-            413 => ("Too large", $"What was sent is larger than {UploadLimits.Body / 1024} KiB, so nothing was changed. Split it into several passages."),
+            404 => ("Not here", "There is nothing at this address; it may have been deleted. Deleted studies can be brought back from "
+                + "the list of studies."),
+            400 => ("Not understood", "The page had been open too long or was sent from elsewhere, so nothing was changed. Go back, "
+                + "load the page again and send it once more."),
+            413 => ("Too large", $"What was sent is larger than {UploadLimits.Body / 1024} KiB, so nothing was changed. Split it into "
+                + $"several passages."),
             507 => ("The disk is full", "Nothing was changed. Make room on the disk that holds the data folder, then send it again."),
             503 => ("The database is away", "Nothing was changed. It may be starting, or was stopped; try again in a moment."),
             >= 500 => ("Something went wrong", "Nothing was changed. Try again; if it happens again, the log of ./start says why."),
@@ -40,7 +44,10 @@ public sealed class ErrorModel(IAntiforgery antiforgery) : PageModel
         try
         {
             if (Request.HasFormContentType)
-                Typed = [.. (await Request.ReadFormAsync(HttpContext.RequestAborted)).Where(f => f.Value.ToString().Length > 0 && !f.Key.StartsWith("__", StringComparison.Ordinal) && f.Key is not (Once.Field or Beginning.Field or "seen")).Select(f => (f.Key.Replace("Input.", ""), f.Value.ToString()))];
+                Typed = [.. (await Request.ReadFormAsync(HttpContext.RequestAborted))
+                    .Where(f => f.Value.ToString().Length > 0 && !f.Key.StartsWith("__", StringComparison.Ordinal)
+                    && f.Key is not (Once.Field or Beginning.Field or "seen"))
+                    .Select(f => (f.Key.Replace("Input.", ""), f.Value.ToString()))];
         }
         catch (Exception e) when (e is IOException or InvalidDataException or BadHttpRequestException)
         {

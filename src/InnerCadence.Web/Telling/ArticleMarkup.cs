@@ -14,7 +14,8 @@ public static partial class ArticleMarkup
     // Private-use characters that no one types, and that the sanitiser leaves alone.
     private const char Open = '\uE000', Close = '\uE001';
 
-    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().DisableHtml().UsePipeTables().UseFootnotes().UseEmphasisExtras().Use<References>().Build();
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().DisableHtml().UsePipeTables().UseFootnotes()
+        .UseEmphasisExtras().Use<References>().Build();
 
     /// <summary>The markup, and its references in the order in which they stand; the n-th is put in by <paramref name="fill"/>.</summary>
     /// <param name="fill">Trusted markup for a reference, and whether it is a figure that stands by itself.</param>
@@ -39,18 +40,23 @@ public static partial class ArticleMarkup
         }
         catch (ArgumentException)
         {
-            return $"<p>This text is nested too deep to be set; here it is as it was typed.</p><pre>{System.Net.WebUtility.HtmlEncode(markdown)}</pre>";
+            return $"<p>This text is nested too deep to be set; here it is as it was "
+                + $"typed.</p><pre>{System.Net.WebUtility.HtmlEncode(markdown)}</pre>";
         }
     }
 
-    /// <summary>The markup of a frozen edition as it may be shown: an archive can bring one from anywhere. Its pictures stay, whatever else could do harm goes.</summary>
+    /// <summary>The markup of a frozen edition as it may be shown: an archive can bring one from anywhere. Its pictures stay, whatever else
+    /// could do harm goes.</summary>
     public static string Frozen(string html)
     {
         // A sanitiser walks its tree by recursion: what is deeper than any page of ours is not built.
-        if (DepthOf(html) > Deepest) return $"<p>This edition is nested too deep to be shown; here it is as it came.</p><pre>{System.Net.WebUtility.HtmlEncode(html)}</pre>";
+        if (DepthOf(html) > Deepest) return $"<p>This edition is nested too deep to be shown; here it is as it "
+            + $"came.</p><pre>{System.Net.WebUtility.HtmlEncode(html)}</pre>";
         var sanitizer = Sanitizer();
-        foreach (var tag in (string[])["svg", "g", "line", "circle", "rect", "path", "polyline", "text", "title", "figure", "figcaption"]) sanitizer.AllowedTags.Add(tag);
-        foreach (var attribute in (string[])["viewBox", "viewbox", "role", "aria-label", "cx", "cy", "r", "x", "y", "x1", "y1", "x2", "y2", "d", "points", "transform", "data-tick", "data-voice", "data-voices", "data-bars"]) sanitizer.AllowedAttributes.Add(attribute);
+        foreach (var tag in (string[])["svg", "g", "line", "circle", "rect", "path", "polyline", "text", "title", "figure",
+            "figcaption"]) sanitizer.AllowedTags.Add(tag);
+        foreach (var attribute in (string[])["viewBox", "viewbox", "role", "aria-label", "cx", "cy", "r", "x", "y", "x1", "y1", "x2", "y2",
+            "d", "points", "transform", "data-tick", "data-voice", "data-voices", "data-bars"]) sanitizer.AllowedAttributes.Add(attribute);
         return sanitizer.Sanitize(html);
     }
 
@@ -61,7 +67,8 @@ public static partial class ArticleMarkup
         foreach (var tag in Tags().EnumerateMatches(html))
         {
             if (html[tag.Index + 1] == '/') open = Math.Max(0, open - 1);
-            else if (!Empty().IsMatch(html.AsSpan(tag.Index, Math.Min(tag.Length + 1, html.Length - tag.Index)))) deepest = Math.Max(deepest, ++open);
+            else if (!Empty().IsMatch(html.AsSpan(tag.Index, Math.Min(tag.Length + 1, html.Length - tag.Index)))) deepest =
+                Math.Max(deepest, ++open);
         }
         return deepest;
     }

@@ -19,10 +19,13 @@ namespace InnerCadence.Web.Telling;
 /// <param name="Numbers">What each live number says now, by its code.</param>
 /// <param name="Changed">Live numbers that say something else than when the text was saved.</param>
 /// <param name="Unknown">References to what there is not.</param>
-public sealed record ReadArticle(string Html, IReadOnlyDictionary<string, string> Numbers, IReadOnlyList<(string Code, string Was, string Is)> Changed, IReadOnlyList<string> Unknown);
+public sealed record ReadArticle(string Html, IReadOnlyDictionary<string, string> Numbers,
+    IReadOnlyList<(string Code, string Was, string Is)> Changed, IReadOnlyList<string> Unknown);
 
-/// <summary>Fills an article in: numbers and claims as they are now, examples with their notation, notes to recordings and other sources.</summary>
-public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, RecordingStore recordings, StudyMaterial material, ClaimStore claims, AttributionStore attributions, ArticleStore articles)
+/// <summary>Fills an article in: numbers and claims as they are now, examples with their notation, notes to recordings and other
+/// sources.</summary>
+public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, RecordingStore recordings, StudyMaterial material,
+    ClaimStore claims, AttributionStore attributions, ArticleStore articles)
 {
     public async Task<ReadArticle> ReadAsync(Study study, string text, IReadOnlyDictionary<string, string> saved, CancellationToken stop)
     {
@@ -39,14 +42,16 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
             if (reference.IsLive)
             {
                 numbers[reference.Code] = filled.Words;
-                var was = saved.TryGetValue(reference.Code, out var before) && before != filled.Words ? $" <span class=\"near\">(was {Text(before)})</span>" : "";
+                var was = saved.TryGetValue(reference.Code, out var before) && before != filled.Words
+                    ? $" <span class=\"near\">(was {Text(before)})</span>" : "";
                 return ($"<a class=\"live\" href=\"{filled.Link}\">{Text(filled.Words)}</a>{was}", false);
             }
             if (reference.Kind == "example")
             {
                 if (examples.TryGetValue(reference, out var again)) return ($"<a href=\"#example-{again}\">example {again}</a>", false);
                 examples[reference] = examples.Count + 1;
-                return ($"<figure id=\"example-{examples.Count}\"><figcaption><b>Example {examples.Count}.</b> <a href=\"{filled.Link}\">{Text(filled.Words)}</a></figcaption>{filled.Picture}</figure>", true);
+                return ($"<figure id=\"example-{examples.Count}\"><figcaption><b>Example {examples.Count}.</b> <a "
+                    + $"href=\"{filled.Link}\">{Text(filled.Words)}</a></figcaption>{filled.Picture}</figure>", true);
             }
             var note = notes.IndexOf(filled.Words);
             if (note < 0)
@@ -56,20 +61,24 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
             }
             return ($"<a class=\"note\" href=\"#note-{note + 1}\">[{note + 1}]</a>", false);
         });
-        if (notes.Count > 0) html += $"<h2>Sources</h2><ol class=\"notes\">{string.Concat(notes.Select((n, i) => $"<li id=\"note-{i + 1}\">{Text(n)}</li>"))}</ol>";
-        return new(html, numbers, [.. numbers.Where(n => saved.TryGetValue(n.Key, out var was) && was != n.Value).Select(n => (n.Key, saved[n.Key], n.Value))], [.. unknown.Distinct()]);
+        if (notes.Count > 0) html += $"<h2>Sources</h2><ol "
+            + $"class=\"notes\">{string.Concat(notes.Select((n, i) => $"<li id=\"note-{i + 1}\">{Text(n)}</li>"))}</ol>";
+        return new(html, numbers, [.. numbers.Where(n => saved.TryGetValue(n.Key, out var was) && was != n.Value)
+            .Select(n => (n.Key, saved[n.Key], n.Value))], [.. unknown.Distinct()]);
     }
 
     private static string Text(string words) => HtmlEncoder.Default.Encode(words);
 
     private sealed record Filled(string Words, string Link, string Picture = "");
 
-    private async Task<IReadOnlyDictionary<Reference, Filled>> FoundAsync(Study study, IReadOnlyList<Reference> references, CancellationToken stop)
+    private async Task<IReadOnlyDictionary<Reference,
+        Filled>> FoundAsync(Study study, IReadOnlyList<Reference> references, CancellationToken stop)
     {
         var found = new Dictionary<Reference, Filled>();
         if (references.Count == 0) return found;
         var named = await ideas.OfStudyAsync(study.Id, stop);
-        IdeaRow? Idea(string nickname) => named.FirstOrDefault(i => string.Equals(i.Nickname, nickname, StringComparison.OrdinalIgnoreCase));
+        IdeaRow? Idea(string nickname) => named.FirstOrDefault(i =>
+            string.Equals(i.Nickname, nickname, StringComparison.OrdinalIgnoreCase));
         if (references.Any(r => r.IsLive))
         {
             var weighed = await material.WithCautiousAsync(study, stop);
@@ -80,23 +89,30 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
                 if (reference.Kind == "claim")
                 {
                     if (standing.FirstOrDefault(c => $"{c.Claim.Id}" == reference.Argument) is { } claim)
-                        found[reference] = new($"{claim.Stand.Standing.ToString().ToLowerInvariant()} ({claim.Stand.Figures})", $"/claims/{claim.Claim.Id}");
+                        found[reference] = new($"{claim.Stand.Standing.ToString().ToLowerInvariant()} ({claim.Stand.Figures})",
+                            $"/claims/{claim.Claim.Id}");
                 }
                 else if (Idea(reference.Argument) is { } idea)
                 {
-                    var link = PlaceQuery.Link(idea.Id, reference.Kind == "first" ? "confirmed" : "counted", PlaceQuery.OfPlayer(study.Subject.Id), reference.Kind == "presence" ? "in=searched" : "");
-                    found[reference] = new(reference.Kind == "sentence" ? IdeaSentence.Of(evidence.Ideas[idea.Id.Value], study.Subject.Id.Value).TrimEnd('.') : Number(reference.Kind, evidence.Of(idea.Id.Value, study.Subject.Id.Value)), link);
+                    var link = PlaceQuery.Link(idea.Id, reference.Kind == "first" ? "confirmed" : "counted",
+                        PlaceQuery.OfPlayer(study.Subject.Id), reference.Kind == "presence" ? "in=searched" : "");
+                    found[reference] = new(reference.Kind == "sentence"
+                        ? IdeaSentence.Of(evidence.Ideas[idea.Id.Value], study.Subject.Id.Value).TrimEnd('.')
+                        : Number(reference.Kind, evidence.Of(idea.Id.Value, study.Subject.Id.Value)), link);
                 }
             }
         }
         foreach (var reference in references.Where(r => r.Kind == "example"))
         {
-            if (reference.Argument.Split(' ') is ["passage", var number] && PassageId.TryParse(number, out var id) && await passages.FindAsync(id, stop) is { } passage && passage.StudyId == study.Id)
-                found[reference] = new($"{passage.RecordingName}{(passage.Bar is { } bar ? $", bar {bar}" : "")}{(passage.StartsAt is { } at ? $", {at}" : "")}", $"/passages/{id}", Picture(passage.Text));
+            if (reference.Argument.Split(' ') is ["passage", var number] && PassageId.TryParse(number, out var id)
+                && await passages.FindAsync(id, stop) is { } passage && passage.StudyId == study.Id)
+                found[reference] =
+                    new($"{passage.RecordingName}{(passage.Bar is { } bar ? $", bar {bar}" : "")}{(passage.StartsAt is { } at ? $", {at}" : "")}", $"/passages/{id}", Picture(passage.Text));
             else if (Idea(reference.Argument) is { } idea) found[reference] = new(idea.Nickname, $"/ideas/{idea.Id}", Picture(idea.Text));
         }
         foreach (var reference in references.Where(r => r.Kind == "source"))
-            if (SourcePlace.Parse(reference.Argument) is { } place && await SourceAsync(study, place, stop) is { } words) found[reference] = new(words, $"/recordings/{place.Recording}");
+            if (SourcePlace.Parse(reference.Argument) is { } place
+                && await SourceAsync(study, place, stop) is { } words) found[reference] = new(words, $"/recordings/{place.Recording}");
         if (references.Any(r => r.Kind == "cite"))
         {
             var others = await articles.SourcesAsync(study.Id, stop);
@@ -116,8 +132,10 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
         var clock = place.At is not { } at ? null : issue is null ? at : issue.Clock.OnIssue(at);
         return string.Join(", ", new[]
         {
-            recording.Name, recording.Ensemble.Length > 0 ? $"{recording.Player} with {recording.Ensemble}" : recording.Player, recording.Recorded?.ToString() ?? "no date", recording.Kind,
-            issue is null ? recording.Release : $"{issue.Name}{(issue.Issued is { } issued ? $" ({issued})" : "")}", clock is { } c ? $"at {c}" : place.At is null ? "" : "cut off on this issue",
+            recording.Name, recording.Ensemble.Length > 0 ? $"{recording.Player} with {recording.Ensemble}" : recording.Player,
+                recording.Recorded?.ToString() ?? "no date", recording.Kind,
+            issue is null ? recording.Release : $"{issue.Name}{(issue.Issued is { } issued ? $" ({issued})" : "")}",
+                clock is { } c ? $"at {c}" : place.At is null ? "" : "cut off on this issue",
         }.Where(part => part.Length > 0)) + ".";
     }
 
@@ -128,14 +146,18 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
         switch (kind)
         {
             case "rate":
-                return answer.Rate is { } rate ? $"{Words.Rate(rate.Value)} in 100 bars ({Words.Range(rate.Interval)}{few})" : "not searched";
+                return answer.Rate is { } rate ? $"{Words.Rate(rate.Value)} in 100 bars ({Words.Range(rate.Interval)}{few})"
+                    : "not searched";
             case "presence":
-                return answer.Presence is { } share ? $"{answer.Found} of {answer.Searched} recordings ({Words.Percent(share.Interval)}, in {Words.Bars(answer.Bars)}{few})" : "not searched";
+                return answer.Presence is { } share
+                    ? $"{answer.Found} of {answer.Searched} recordings ({Words.Percent(share.Interval)}, in "
+                    + $"{Words.Bars(answer.Bars)}{few})" : "not searched";
             case "count":
                 return $"{answer.Events}{(answer.Outside > 0 ? $" and {answer.Outside} outside what was searched" : "")}";
             default:
                 var first = FirstOnRecord.Of(own);
-                return first.First is { } on ? $"{on.Recorded} ({on.Name}{(first.Remark.Length > 0 ? $"; {first.Remark}" : "")})" : "no dated sighting";
+                return first.First is { } on ? $"{on.Recorded} ({on.Name}{(first.Remark.Length > 0 ? $"; {first.Remark}" : "")})"
+                    : "no dated sighting";
         }
     }
 

@@ -3,7 +3,8 @@ using InnerCadence.Storage.Studies;
 
 namespace InnerCadence.Web.Telling;
 
-/// <summary>Counts studies anew whose numbers are of an earlier account, once: claims with their cause, and what the article said when it was saved.</summary>
+/// <summary>Counts studies anew whose numbers are of an earlier account, once: claims with their cause, and what the article said when it
+/// was saved.</summary>
 public sealed class CountingAnew(RecountStore recounts, StudyStore studies, ClaimStore claims, ArticleStore articles, ArticleReader reader)
 {
     public async Task RunAsync(CancellationToken stop)

@@ -18,7 +18,8 @@ public static class ReportFile
         using (var zip = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
         {
             Put(zip, "report.md", Markdown(v, choice));
-            foreach (var (entry, i) in v.Entries.Select((e, i) => (e, i + 1))) Put(zip, $"pictures/idea-{i}.svg", StandaloneSvg.Of(Strands.Draw(entry.Exemplar, new() { Width = 640, Gap = 26 })));
+            foreach (var (entry, i) in v.Entries.Select((e, i) => (e, i + 1))) Put(zip, $"pictures/idea-{i}.svg",
+                StandaloneSvg.Of(Strands.Draw(entry.Exemplar, new() { Width = 640, Gap = 26 })));
         }
         return file.ToArray();
     }
@@ -56,13 +57,18 @@ public static class ReportFile
             if (choice.Has("numbers")) foreach (var (name, number) in ReportWords.Numbers(e)) Line($"- {name}: {number}");
             if (choice.Has("variants") && e.Lineage.Count > 0) Line($"- lineage: {Plain(string.Join("; ", e.Lineage))}");
             if (choice.Has("where"))
-                foreach (var split in e.Where.Where(s => s.Parts.Count > 0)) Line($"- by {split.By.Name}: {Plain(string.Join("; ", split.Parts.Select(p => $"{p.Name} {p.Events} in {Words.Bars(p.Bars)}")))}");
-            if (choice.Has("claims")) foreach (var claim in e.Claims) Line($"- {claim.Stand.Standing.ToString().ToLowerInvariant()}: {Plain(claim.Claim.Sentence)} ({Plain(claim.Stand.Figures)})");
+                foreach (var split in e.Where.Where(s => s.Parts.Count > 0)) Line(
+                    $"- by {split.By.Name}: "
+                    + $"{Plain(string.Join("; ", split.Parts.Select(p => $"{p.Name} {p.Events} in {Words.Bars(p.Bars)}")))}");
+            if (choice.Has("claims")) foreach (var claim in e.Claims) Line(
+                $"- {claim.Stand.Standing.ToString().ToLowerInvariant()}: {Plain(claim.Claim.Sentence)} ({Plain(claim.Stand.Figures)})");
             if (!choice.Has("sources") || e.Places.Count == 0) continue;
             Line();
             Line("| recorded | recording | clock | where |");
             Line("|---|---|---|---|");
-            foreach (var s in e.Places) Line($"| {ReportWords.Dated(s)} | {Plain(s.RecordingName)} | {s.View?.ClockWords ?? s.Heard?.At?.ToString()} | {s.View?.Where ?? s.HeardWords} |");
+            foreach (var s in e.Places) Line(
+                $"| {ReportWords.Dated(s)} | {Plain(s.RecordingName)} | {s.View?.ClockWords ?? s.Heard?.At?.ToString()} | "
+                + $"{s.View?.Where ?? s.HeardWords} |");
         }
         return text.ToString();
     }
@@ -86,22 +92,30 @@ public static class ReportWords
     public static IEnumerable<(string Name, string Number)> Numbers(VocabularyEntry e)
     {
         var answer = e.Answer;
-        yield return ("in recordings", answer.Presence is { } share ? $"{answer.Found} of {answer.Searched} searched ({Words.Percent(share.Interval)}{Words.Basis(share)})" : "not searched");
-        yield return ("in 100 bars", answer.Rate is { } rate ? $"{Words.Rate(rate.Value)} ({Words.Range(rate.Interval)}{Words.Basis(rate)}), {answer.Events} in {Words.Bars(answer.Bars)}" : "not searched");
-        if (answer.OccasionRate is { } occasions) yield return ("as occasions", $"{answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions.Interval)})");
-        yield return ("first", e.First.First is { } first ? $"{first.Recorded}, {first.Name}{(e.First.Remark.Length > 0 ? $" ({e.First.Remark})" : "")}" : "no dated sighting");
+        yield return ("in recordings", answer.Presence is { } share
+            ? $"{answer.Found} of {answer.Searched} searched ({Words.Percent(share.Interval)}{Words.Basis(share)})" : "not searched");
+        yield return ("in 100 bars", answer.Rate is { } rate
+            ? $"{Words.Rate(rate.Value)} ({Words.Range(rate.Interval)}{Words.Basis(rate)}), {answer.Events} in {Words.Bars(answer.Bars)}"
+            : "not searched");
+        if (answer.OccasionRate is { } occasions) yield return ("as occasions",
+            $"{answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions.Interval)})");
+        yield return ("first", e.First.First is { } first
+            ? $"{first.Recorded}, {first.Name}{(e.First.Remark.Length > 0 ? $" ({e.First.Remark})" : "")}" : "no dated sighting");
         yield return ("near misses", $"{answer.NearMisses}, counted apart");
         if (answer.Outside > 0) yield return ("outside", $"{answer.Outside} confirmed outside what was searched, in no rate");
-        if (VerdictWords.Varied(e.Places.Select(p => p.Found).OfType<PlaceOfIdea>().Select(p => p.Verdict)) is > 0 and var variants) yield return ("variants", $"{variants} of {e.Places.Count} confirmed");
+        if (VerdictWords.Varied(e.Places.Select(p => p.Found).OfType<PlaceOfIdea>().Select(p => p.Verdict)) is > 0
+            and var variants) yield return ("variants", $"{variants} of {e.Places.Count} confirmed");
         if (answer.IsFew) yield return ("warning", "little is searched: take it as a first hint");
     }
 
-    public static string Dated(ListedPlace p) => p.RecordedFrom is { } from ? (p.View?.Row.RecordedTo ?? p.Heard?.RecordedTo) is { } to ? new PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
+    public static string Dated(ListedPlace p) => p.RecordedFrom is { } from ? (p.View?.Row.RecordedTo ?? p.Heard?.RecordedTo) is { } to
+        ? new PartialDate(from, to).ToString() : from.ToString("yyyy", CultureInfo.InvariantCulture) : "no date";
 
     /// <summary>Sticking: R L R L; or that it is not known.</summary>
     public static string Sticking(Passage exemplar)
     {
         var hands = exemplar.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).ToList();
-        return hands.Count == 0 ? "No hand plays." : hands.All(s => s.Side is null) ? "Sticking: not known." : $"Sticking: {string.Join(' ', hands.Select(s => s.Side switch { Side.Right => "R", Side.Left => "L", _ => "?" }))}.";
+        return hands.Count == 0 ? "No hand plays." : hands.All(s => s.Side is null) ? "Sticking: not known."
+            : $"Sticking: {string.Join(' ', hands.Select(s => s.Side switch { Side.Right => "R", Side.Left => "L", _ => "?" }))}.";
     }
 }

@@ -19,25 +19,30 @@ namespace InnerCadence.Web.Telling;
 public sealed record ReportChoice(IReadOnlySet<IdeaId> Ideas, IReadOnlySet<string> Leave, string Paper, string Notation)
 {
     public static readonly IReadOnlyList<(string Word, string Says)> Parts =
-        [("numbers", "numbers with intervals"), ("counts", "count lines"), ("sticking", "sticking in words"), ("variants", "variants and lineage"), ("where", "where and where not"), ("claims", "claims"), ("sources", "sources with clock times")];
+        [("numbers", "numbers with intervals"), ("counts", "count lines"), ("sticking", "sticking in words"),
+            ("variants", "variants and lineage"), ("where", "where and where not"), ("claims", "claims"),
+            ("sources", "sources with clock times")];
 
     public bool Has(string part) => !Leave.Contains(part);
 }
 
 /// <summary>One idea of the vocabulary, with everything that its page says.</summary>
 public sealed record VocabularyEntry(
-    IdeaRow Idea, Passage Exemplar, Answer Answer, string Sentence, FirstOnRecord First, IReadOnlyList<(Division By, IReadOnlyList<SplitPart> Parts)> Where, IReadOnlyList<ListedPlace> Places,
+    IdeaRow Idea, Passage Exemplar, Answer Answer, string Sentence, FirstOnRecord First,
+        IReadOnlyList<(Division By, IReadOnlyList<SplitPart> Parts)> Where, IReadOnlyList<ListedPlace> Places,
     IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage);
 
 /// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
-public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched, IReadOnlyList<string> Limits, IReadOnlyList<VocabularyEntry> Entries)
+public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched, IReadOnlyList<string> Limits,
+    IReadOnlyList<VocabularyEntry> Entries)
 {
     /// <summary>Named, and no bar is searched for them: they stand apart, since no number says anything of them.</summary>
     public IEnumerable<VocabularyEntry> NotSearched => Entries.Where(e => e.Answer.Bars == 0);
 }
 
 /// <summary>Brings together what a report says (evidence.md, "Report").</summary>
-public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings, PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages)
+public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings,
+    PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages)
 {
     public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
     {
@@ -53,17 +58,23 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
         foreach (var idea in all.Where(i => choice.Ideas.Count == 0 || choice.Ideas.Contains(i.Id)))
         {
             var performances = evidence.Of(idea.Id.Value, subject);
-            var borrowed = (await lineages.SourcesAsync(idea.Id, stop)).Select(s => $"borrowed from {s.Who}{(s.Dated is { } d ? $", {d}" : "")}");
-            var shown = await sightings.TheseAsync([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting).OfType<long>().Select(id => new SightingId(id))], stop);
+            var borrowed = (await lineages.SourcesAsync(idea.Id, stop))
+                .Select(s => $"borrowed from {s.Who}{(s.Dated is { } d ? $", {d}" : "")}");
+            var shown = await sightings.TheseAsync([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting).OfType<long>()
+                .Select(id => new SightingId(id))], stop);
             var views = SightingView.Of(shown).ToDictionary(v => v.Row.Id.Value);
             var found = (await places.OfIdeaAsync(study.Id, idea.Id, stop)).ToDictionary(p => p.Id.Value);
             string Name(long id) => all.FirstOrDefault(i => i.Id.Value == id)?.Nickname ?? "a deleted idea";
             entries.Add(new(
-                idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances), IdeaSentence.Of(evidence.Ideas[idea.Id.Value], subject), FirstOnRecord.Of(performances),
+                idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances),
+                    IdeaSentence.Of(evidence.Ideas[idea.Id.Value], subject), FirstOnRecord.Of(performances),
                 [.. new[] { Division.Section, Division.Kind, Division.Year }.Select(by => (by, by.Parts(performances)))],
-                [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances).Select(a => a.Sighting is { } id ? new ListedPlace(found[id], null) { View = views[id] } : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
+                [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances)
+                    .Select(a => a.Sighting is { } id ? new ListedPlace(found[id], null) { View = views[id] }
+                    : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
                 [.. standing.Where(c => c.Claim.Test is IdeaClaim of && of.Idea == idea.Id.Value)],
-                [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"), .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
+                [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"),
+                    .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
         }
         return new(
             study, DateOnly.FromDateTime(DateTime.Now), searched, Limits(study, own, searched, weighed.Account), entries);
@@ -73,14 +84,19 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
     {
         var limits = new List<string>();
         if (searched.IsFew) limits.Add($"Fewer than {Answer.FewestRecordings} recordings are searched: every number is a first hint.");
-        if (own.Count(r => r.SearchedBars == 0) is > 0 and var silent) limits.Add($"{(silent == 1 ? "One recording is" : $"{silent} recordings are")} not searched at all.");
+        if (own.Count(r => r.SearchedBars == 0) is > 0
+            and var silent) limits.Add($"{(silent == 1 ? "One recording is" : $"{silent} recordings are")} not searched at all.");
         if (own.Count(r => r.TotalBars is null) is > 0 and var unknown) limits.Add($"Of {unknown} the length in bars is not known.");
-        if (own.Count(r => r.Recorded is null || r.RecordedFrom != r.RecordedTo) is > 0 and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
+        if (own.Count(r => r.Recorded is null || r.RecordedFrom != r.RecordedTo) is > 0
+            and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
         if (own.Count(r => r.Sure != "certain") is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
-        if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add("Takes and performances of one title hang together: intervals go by titles.");
+        if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add(
+            "Takes and performances of one title hang together: intervals go by titles.");
         foreach (var player in study.Comparison)
-            if (SearchedAtAll.Of(account.Recordings.Where(r => r.Player == player.Id.Value)).Bars == 0) limits.Add($"Of {player.Name} nothing is searched, so nothing here compares with that playing.");
-        if (own.Sum(r => r.NotPlaced) is > 0 and var placeless) limits.Add($"Of {Words.Bars(placeless)} searched nobody said where they are: they are in no number.");
+            if (SearchedAtAll.Of(account.Recordings.Where(r => r.Player == player.Id.Value)).Bars == 0) limits.Add(
+                $"Of {player.Name} nothing is searched, so nothing here compares with that playing.");
+        if (own.Sum(r => r.NotPlaced) is > 0 and var placeless) limits.Add(
+            $"Of {Words.Bars(placeless)} searched nobody said where they are: they are in no number.");
         limits.Add("Only confirmed sightings are counted; near misses and what waits for judgement are not.");
         return limits;
     }

@@ -11,7 +11,8 @@ namespace InnerCadence.Core.Tests.Claims;
 public class StandingsOfClaims
 {
     private static Performance[] Many(int with, int without, string kind = "studio") =>
-        [.. Enumerable.Range(1, with).Select(i => Recording(i, 2, kind: kind)), .. Enumerable.Range(with + 1, without).Select(i => Recording(i, 0, kind: kind))];
+        [.. Enumerable.Range(1, with).Select(i => Recording(i, 2, kind: kind)), .. Enumerable.Range(with + 1, without)
+            .Select(i => Recording(i, 0, kind: kind))];
 
     [Theory]
     [InlineData(6, 13, 0.10, Standing.Supported)]
@@ -24,7 +25,8 @@ public class StandingsOfClaims
     [Fact]
     public void A_kind_of_recording_is_counted_by_itself()
     {
-        var stand = Of(new PresentIn(Nell, Idea, 0.5, "live"), [.. Many(0, 10), .. Enumerable.Range(50, 9).Select(i => Recording(i, 1, kind: "live"))]);
+        var stand = Of(new PresentIn(Nell, Idea, 0.5, "live"),
+            [.. Many(0, 10), .. Enumerable.Range(50, 9).Select(i => Recording(i, 1, kind: "live"))]);
         stand.Standing.ShouldBe(Standing.Supported);
         stand.Figures.ShouldBe("9 of 9 searched recordings");
     }
@@ -33,21 +35,26 @@ public class StandingsOfClaims
     public void With_fewer_than_four_titles_nothing_leaves_open_and_the_reason_says_so()
     {
         Performance[] takes = [.. Enumerable.Range(1, 12).Select(i => Recording(i, 5, title: $"Title {i % 3}"))];
-        foreach (var test in (ClaimTest[])[new PresentIn(Nell, Idea, 0.1, ""), new RateAtLeast(Nell, Idea, 1), new RateAtLeast(Nell, Idea, 60)])
-            Of(test, takes).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Reason.ShouldContain("Only 3 titles are searched"), s => s.Settles!.ShouldContain("in at least 1 more titles"));
+        foreach (var test in (ClaimTest[])[new PresentIn(Nell, Idea, 0.1, ""), new RateAtLeast(Nell, Idea, 1),
+            new RateAtLeast(Nell, Idea, 60)])
+            Of(test, takes).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s =>
+                s.Reason.ShouldContain("Only 3 titles are searched"), s => s.Settles!.ShouldContain("in at least 1 more titles"));
         Of(new RateAtLeast(Nell, Idea, 1), [.. takes, Recording(13, 5, title: "Title 4")]).Standing.ShouldBe(Standing.Supported);
-        Of(new MoreThan(Nell, Idea, Oda), [.. takes, .. Enumerable.Range(21, 8).Select(i => Recording(i, 0, player: Oda))]).Standing.ShouldBe(Standing.Open);
+        Of(new MoreThan(Nell, Idea, Oda), [.. takes, .. Enumerable.Range(21, 8)
+            .Select(i => Recording(i, 0, player: Oda))]).Standing.ShouldBe(Standing.Open);
     }
 
     [Fact]
     public void Takes_of_a_title_that_carries_it_make_the_interval_wider()
     {
-        Stand Rate(Func<int, string> title) => Of(new RateAtLeast(Nell, Idea, 2), [.. Enumerable.Range(1, 12).Select(i => Recording(i, i <= 3 ? 16 : 0, title: title(i)))]);
+        Stand Rate(Func<int, string> title) => Of(new RateAtLeast(Nell, Idea, 2),
+            [.. Enumerable.Range(1, 12).Select(i => Recording(i, i <= 3 ? 16 : 0, title: title(i)))]);
         Rate(i => $"{i}").Standing.ShouldBe(Standing.Open);
         var together = Rate(i => $"{(i + 2) / 3}");
         var apart = Of(new RateAtLeast(Nell, Idea, 2), [.. Enumerable.Range(1, 12).Select(i => Recording(i, 4))]);
         (together.Interval!.Value.Value, apart.Interval!.Value.Value).ShouldBe((6.25, 6.25));
-        (together.Interval!.Value.High - together.Interval.Value.Low).ShouldBeGreaterThan(2 * (apart.Interval!.Value.High - apart.Interval.Value.Low));
+        (together.Interval!.Value.High - together.Interval.Value.Low)
+            .ShouldBeGreaterThan(2 * (apart.Interval!.Value.High - apart.Interval.Value.Low));
         (together.Standing, apart.Standing).ShouldBe((Standing.Open, Standing.Supported));
     }
 
@@ -78,9 +85,12 @@ public class StandingsOfClaims
         var falls = Of(test, [.. quick, .. slow, Recording(20, 1, tempo: 99.9)]);
         falls.Standing.ShouldBe(Standing.Contradicted);
         falls.Counter.ShouldHaveSingleItem().Words.ShouldBe("Piece 20, bar 1");
-        Of(test, [.. quick, .. slow, Recording(20, 1, tempo: null)]).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Unclear.Length.ShouldBe(1));
+        Of(test, [.. quick, .. slow, Recording(20, 1, tempo: null)])
+            .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Unclear.Length.ShouldBe(1));
         Of(test, [.. quick, .. slow, Recording(20, 1, tempo: 80, sure: false)]).Reason.ShouldContain("not certain who drums");
-        Of(test, [.. quick, Recording(11, 0, bars: 10, tempo: 80)]).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Settles!.ShouldContain("more bars searched below 100"));
+        Of(test, [.. quick, Recording(11, 0, bars: 10, tempo: 80)])
+            .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s =>
+            s.Settles!.ShouldContain("more bars searched below 100"));
         Of(test, quick).Reason.ShouldContain("means nothing");
         Of(test, slow).Reason.ShouldBe("It is not found at all yet.");
         Of(new OnlyTempo(Nell, Idea, 100, false), [.. quick, .. slow]).Standing.ShouldBe(Standing.Contradicted);
@@ -94,7 +104,8 @@ public class StandingsOfClaims
         Performance[] earlier = [.. Enumerable.Range(11, 4).Select(i => Recording(i, 0, recorded: "1964"))];
         Of(test, [.. later, .. earlier]).Standing.ShouldBe(Standing.Supported);
         Of(test, [.. later, .. earlier, Recording(20, 1, recorded: "1965-12")]).Standing.ShouldBe(Standing.Contradicted);
-        Of(test, [.. later, .. earlier, Recording(20, 1, recorded: "1965 to 1967")]).Standing.ShouldBe(Standing.Open, "it may lie before or after");
+        Of(test, [.. later, .. earlier, Recording(20, 1, recorded: "1965 to 1967")]).Standing.ShouldBe(Standing.Open,
+            "it may lie before or after");
     }
 
     [Fact]
@@ -103,11 +114,16 @@ public class StandingsOfClaims
         // Twelve in the verse of the first 48 bars; the chorus of 16 is searched without it.
         const string form = "verse 48, chorus 16";
         Performance[] found = [.. Enumerable.Range(1, 6).Select(i => Recording(i, 12, form: form))];
-        Of(new OnlyInSection(Nell, Idea, "verse"), found).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Supported), s => s.Figures.ShouldBe("72 of 72 inside, 96 bars searched outside the verse"));
-        Of(new OnlyInSection(Nell, Idea, "verse"), [.. found, Recording(7, 1, section: "chorus 2")]).Standing.ShouldBe(Standing.Contradicted);
+        Of(new OnlyInSection(Nell, Idea, "verse"), found)
+            .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Supported), s =>
+            s.Figures.ShouldBe("72 of 72 inside, 96 bars searched outside the verse"));
+        Of(new OnlyInSection(Nell, Idea, "verse"), [.. found, Recording(7, 1, section: "chorus 2")]).Standing.ShouldBe(
+            Standing.Contradicted);
         Of(new OnlyInSection(Nell, Idea, "verse"), [.. found, Recording(7, 1, section: "")]).Standing.ShouldBe(Standing.Open);
         Of(new OnlyInPhraseBar(Nell, Idea, 1, 4), found).Standing.ShouldBe(Standing.Supported);
-        Of(new OnlyInPhraseBar(Nell, Idea, 4, 4), Recording(1, 12)).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Contradicted), s => s.Reason.ShouldStartWith("12 of 12 sightings lie"));
+        Of(new OnlyInPhraseBar(Nell, Idea, 4, 4), Recording(1, 12))
+            .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Contradicted), s =>
+            s.Reason.ShouldStartWith("12 of 12 sightings lie"));
     }
 
     [Fact]
@@ -120,7 +136,8 @@ public class StandingsOfClaims
         stand.Reason.ShouldContain("At least");
         Of(new MoreThan(Oda, Idea, Nell), [.. own, .. theirs]).Standing.ShouldBe(Standing.Contradicted);
         Of(new MoreThan(Nell, Idea, Oda), own).Reason.ShouldContain("not searched");
-        Of(new MoreThan(Nell, Idea, Oda), [.. own, .. Enumerable.Range(11, 4).Select(i => Recording(i, 5, player: Oda))]).Settles.ShouldBe("not in reach");
+        Of(new MoreThan(Nell, Idea, Oda), [.. own, .. Enumerable.Range(11, 4).Select(i => Recording(i, 5, player: Oda))]).Settles.ShouldBe(
+            "not in reach");
     }
 
     /// <summary>Grown together both sides stay open; the other player alone is what is missing.</summary>
@@ -128,7 +145,8 @@ public class StandingsOfClaims
     public void What_would_settle_more_than_is_said_of_each_side_alone()
     {
         Performance[] own = [.. Enumerable.Range(1, 16).Select(i => Recording(i, 2))];
-        var stand = Of(new MoreThan(Nell, Idea, Oda), [.. own, .. Enumerable.Range(21, 4).Select(i => Recording(i, i % 4 == 0 ? 1 : 0, bars: 20, player: Oda))]);
+        var stand = Of(new MoreThan(Nell, Idea, Oda), [.. own, .. Enumerable.Range(21, 4)
+            .Select(i => Recording(i, i % 4 == 0 ? 1 : 0, bars: 20, player: Oda))]);
         stand.Standing.ShouldBe(Standing.Open);
         stand.Settles!.ShouldMatch(@"^about \d+ more bars of Oda at the present rate$");
         stand.SettledBy.ShouldBe([Oda]);
@@ -139,12 +157,15 @@ public class StandingsOfClaims
     public void A_voice_at_a_place_is_counted_over_the_bars_of_its_meter_in_which_it_could_be_heard()
     {
         // The same kick in every third bar of each of six titles: a groove kept up is one decision, so titles count and not bars.
-        var bars = Enumerable.Range(0, 6).SelectMany(t => Enumerable.Range(1, 10).Select(n => Bar(n, n % 3 == 0 ? "SN: 2 4\nBD: 1 4&" : n == 1 ? "SN: 2 4\nBD: ?" : "SN: 2 4\nBD: 1", $"Piece {t}"))).Append(Bar(61, "meter 3/4\nBD: 1 3&")).ToList();
+        var bars = Enumerable.Range(0, 6).SelectMany(t => Enumerable.Range(1, 10)
+            .Select(n => Bar(n, n % 3 == 0 ? "SN: 2 4\nBD: 1 4&" : n == 1 ? "SN: 2 4\nBD: ?" : "SN: 2 4\nBD: 1", $"Piece {t}")))
+            .Append(Bar(61, "meter 3/4\nBD: 1 3&")).ToList();
         var stand = Standings.Of(new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(4 * Tick.PerQuarter - 5040), 0.15), With([], bars));
         stand.Figures.ShouldBe("18 of 54 written bars");
         stand.Reason.ShouldContain("the mean of the titles");
         stand.Standing.ShouldBe(Standing.Supported);
-        var one = Standings.Of(new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(4 * Tick.PerQuarter - 5040), 0.2), With([], [.. bars.Where(b => b.Title == "Piece 1")]));
+        var one = Standings.Of(new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(4 * Tick.PerQuarter - 5040), 0.2),
+            With([], [.. bars.Where(b => b.Title == "Piece 1")]));
         (one.Standing, one.Reason.Contains("as if bars were independent")).ShouldBe((Standing.Open, true));
     }
 
@@ -173,13 +194,17 @@ public class StandingsOfClaims
         Of(new PresentIn(Nell, Idea, 0.25, ""), Many(6, 13)).Titles.ShouldBe(19);
     }
 
-    private static readonly Gen<Performance[]> AnyRecordings = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 64], Gen.Int[60, 140], Gen.Int[1960, 1970], Gen.Int[1, 6]).Array[1, 14]
-        .Select(rows => rows.Select((r, i) => Recording(i + 1, r.Item2 == 0 ? 0 : r.Item1, r.Item2, $"{r.Item4}", r.Item3, title: $"Title {r.Item5}")).ToArray());
+    private static readonly Gen<Performance[]> AnyRecordings = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 64], Gen.Int[60, 140],
+        Gen.Int[1960, 1970], Gen.Int[1, 6]).Array[1, 14]
+        .Select(rows => rows.Select((r, i) => Recording(i + 1, r.Item2 == 0 ? 0 : r.Item1, r.Item2, $"{r.Item4}", r.Item3,
+            title: $"Title {r.Item5}")).ToArray());
 
     [Fact]
-    public void Standings_agree_with_the_interval_they_rest_on() => Gen.Select(AnyRecordings, Gen.Double[0.01, 1]).Sample((recordings, least) =>
+    public void Standings_agree_with_the_interval_they_rest_on() => Gen.Select(AnyRecordings, Gen.Double[0.01, 1])
+        .Sample((recordings, least) =>
     {
-        foreach (var stand in new[] { Of(new PresentIn(Nell, Idea, least, ""), recordings), Of(new RateAtLeast(Nell, Idea, least * 20), recordings) })
+        foreach (var stand in new[] { Of(new PresentIn(Nell, Idea, least, ""), recordings),
+            Of(new RateAtLeast(Nell, Idea, least * 20), recordings) })
         {
             if (stand.Interval is not { } i)
             {
@@ -196,7 +221,8 @@ public class StandingsOfClaims
     }, iter: 300);
 
     [Fact]
-    public void A_counter_example_confirmed_and_rejected_again_restores_the_standing() => Gen.Select(AnyRecordings, Gen.Int[70, 130]).Sample((recordings, tempo) =>
+    public void A_counter_example_confirmed_and_rejected_again_restores_the_standing() => Gen.Select(AnyRecordings, Gen.Int[70, 130])
+        .Sample((recordings, tempo) =>
     {
         var test = new OnlyTempo(Nell, Idea, tempo, true);
         var before = Of(test, recordings);
@@ -210,15 +236,19 @@ public class StandingsOfClaims
     {
         ClaimTest[] tests =
         [
-            new PresentIn(Nell, Idea, 0.3, "live"), new RateAtLeast(Nell, Idea, 2.5), new OnlyTempo(Nell, Idea, 100, true), new OnlyTempo(Nell, Idea, 100, false), new OnlyInSection(Nell, Idea, "verse"),
-            new OnlyInPhraseBar(Nell, Idea, 4, 4), new NeverBefore(Nell, Idea, PartialDate.Parse("1966-03")!.Value), new MoreThan(Nell, Idea, Oda), new HadItFirst(Nell, Idea, Oda),
+            new PresentIn(Nell, Idea, 0.3, "live"), new RateAtLeast(Nell, Idea, 2.5), new OnlyTempo(Nell, Idea, 100, true),
+                new OnlyTempo(Nell, Idea, 100, false), new OnlyInSection(Nell, Idea, "verse"),
+            new OnlyInPhraseBar(Nell, Idea, 4, 4), new NeverBefore(Nell, Idea, PartialDate.Parse("1966-03")!.Value),
+                new MoreThan(Nell, Idea, Oda), new HadItFirst(Nell, Idea, Oda),
             new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(5040), 0.5), new TraitIn(Nell, Habit.Find("linear")!, 0.1),
         ];
         var names = With().Names;
         tests.Select(t => t.Sentence(names)).ShouldBe(
         [
-            "latch is in at least 30 % of Nell’s live recordings", "Nell plays latch at least 2.5 times in 100 bars", "Nell plays latch only from 100 up", "Nell plays latch only below 100",
-            "Nell plays latch only in the verse", "Nell plays latch only in the 4th bar of four", "Nell never plays latch before 1966-03", "Nell plays latch more often than Oda", "Nell has latch before Oda",
+            "latch is in at least 30 % of Nell’s live recordings", "Nell plays latch at least 2.5 times in 100 bars",
+                "Nell plays latch only from 100 up", "Nell plays latch only below 100",
+            "Nell plays latch only in the verse", "Nell plays latch only in the 4th bar of four", "Nell never plays latch before 1966-03",
+                "Nell plays latch more often than Oda", "Nell has latch before Oda",
             "Nell’s kick is on the & of 1 in at least 50 % of bars in 4/4", "At least 10 % of Nell’s fills are linear",
         ]);
         tests.Select(t => t.Word).ShouldBeUnique();
@@ -230,7 +260,9 @@ public class StandingsOfClaims
         var test = new OnlyTempo(Nell, Idea, 100, true);
         var before = Of(test, Recording(1, 2, tempo: 120));
         var after = Of(test, Recording(1, 2, tempo: 120), Recording(2, 1, tempo: 90));
-        after.CauseAfter(before.Figures).ShouldBe("2 of 3 inside, 64 bars searched below 100, where it was 2 of 2 inside, 0 bars searched below 100; against it: Piece 2, bar 1");
+        after.CauseAfter(before.Figures)
+            .ShouldBe("2 of 3 inside, 64 bars searched below 100, where it was 2 of 2 inside, 0 bars searched below 100; against it: "
+            + "Piece 2, bar 1");
         after.CauseAfter(after.Figures).ShouldStartWith("its test was changed");
     }
 }

@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Tests.Claims;
 public class SuggestedClaims
 {
     private static readonly Material Rich = With([
-        .. Enumerable.Range(1, 6).Select(i => Recording(i, 5, recorded: "1967", tempo: 120, form: "verse 32, chorus 32")), .. Enumerable.Range(11, 6).Select(i => Recording(i, 0, recorded: "1964", tempo: 80)),
+        .. Enumerable.Range(1, 6).Select(i => Recording(i, 5, recorded: "1967", tempo: 120, form: "verse 32, chorus 32")),
+            .. Enumerable.Range(11, 6).Select(i => Recording(i, 0, recorded: "1964", tempo: 80)),
         .. Enumerable.Range(21, 6).Select(i => Recording(i, 0, player: Oda))], []);
 
     [Fact]
@@ -14,8 +15,10 @@ public class SuggestedClaims
     {
         var found = Suggestions.Of(Rich, Nell, [Oda], [], most: 10);
         found.ShouldAllBe(s => s.Stand.Standing == Standing.Supported);
-        found.Select(s => s.Test.Word).ShouldBe(["more-than", "only-section", "only-phrase-bar", "only-above", "never-before", "present"], ignoreOrder: true);
-        Suggestions.Of(Rich, Nell, [Oda], [new MoreThan(Nell, Idea, Oda), new OnlyTempo(Nell, Idea, 90, true)], most: 10).Select(s => s.Test.Word).ShouldBe(["only-section", "only-phrase-bar", "never-before", "present"], ignoreOrder: true);
+        found.Select(s => s.Test.Word).ShouldBe(["more-than", "only-section", "only-phrase-bar", "only-above", "never-before", "present"],
+            ignoreOrder: true);
+        Suggestions.Of(Rich, Nell, [Oda], [new MoreThan(Nell, Idea, Oda), new OnlyTempo(Nell, Idea, 90, true)], most: 10)
+            .Select(s => s.Test.Word).ShouldBe(["only-section", "only-phrase-bar", "never-before", "present"], ignoreOrder: true);
     }
 
     [Fact]

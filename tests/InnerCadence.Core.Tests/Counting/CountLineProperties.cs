@@ -9,17 +9,25 @@ namespace InnerCadence.Core.Tests.Counting;
 public class CountLineProperties
 {
     private static readonly Gen<string> Word = Gen.OneOf(
-        "1", "2", "3", "4", "e", "&", "a", "2&", "3a", "1e", "4l", "3t", "2ti", "3&ta", "4'", "2e'", "1>", "2>R", "3&f", "4d?", "(1a)", "(2 e)", "3{edge}",
-        "8ths", "16ths@3-4", "8t", "3x16ths@1&-4", "(16ths@2)", "32nds@4", "-2", "-@3-4", "2[5]", "3[7/2]", "1[6:2,4-5]>", "2:", "4&_1", "1z_3", "3=", "(2&=)", "2fT1", "4dFT??", "1f??", "3z???", "eighths@1-2", "2fRDR");
+        "1", "2", "3", "4", "e", "&", "a", "2&", "3a", "1e", "4l", "3t", "2ti", "3&ta", "4'", "2e'", "1>", "2>R", "3&f", "4d?", "(1a)",
+            "(2 e)", "3{edge}",
+        "8ths", "16ths@3-4", "8t", "3x16ths@1&-4", "(16ths@2)", "32nds@4", "-2", "-@3-4", "2[5]", "3[7/2]", "1[6:2,4-5]>", "2:", "4&_1",
+            "1z_3", "3=", "(2&=)", "2fT1", "4dFT??", "1f??", "3z???", "eighths@1-2", "2fRDR");
 
-    private static readonly Gen<string> Bar = Gen.OneOf(Word.List[1, 6].Select(words => string.Join(' ', words)), Gen.OneOf("-", "%", "%x2", "?", "8ths", "% 3 -1"));
+    private static readonly Gen<string> Bar = Gen.OneOf(Word.List[1, 6].Select(words => string.Join(' ', words)),
+        Gen.OneOf("-", "%", "%x2", "?", "8ths", "% 3 -1"));
 
     private static readonly Gen<string> Text = Gen.Select(
-        Gen.OneOf("", "meter 7/8\n", "meter 5/8 3/4\n", "meter 12/8\n", "feel swing 66%\n", "tempo 132.5\nmeter 2/2\n", "meter 9/16\n", "tempo 96 @1.3& 104\n", "tempo 3/8=60 @1.2 1/4=91.5\n"),
+        Gen.OneOf("", "meter 7/8\n", "meter 5/8 3/4\n", "meter 12/8\n", "feel swing 66%\n", "tempo 132.5\nmeter 2/2\n", "meter 9/16\n",
+            "tempo 96 @1.3& 104\n", "tempo 3/8=60 @1.2 1/4=91.5\n"),
         Gen.Select(Gen.OneOf("HH", "SN", "BD", "FT", "CR", "HF"), Bar.List[1, 5]).List[1, 5],
-        Gen.OneOf("", "", "\nLV: 1 p < 3 f", "\nLV: 2 ff > 4& pp\nLV SN, FT: 1& mf", "\nLV: 1 mp <| 1 f", "\nlick 16ths @1.2 x3\nON: T1 . FT=").Select(Gen.OneOf("", "", "\nST: R L r l ...", "\nST: ... | R - B L ...", "\nST: R L R L B B B B R L R L", "\nSF: R l - L ...", "\nhands left\nST: B B B ..."), (level, hands) => level + hands),
-        Gen.OneOf("", "", "\nlick 32nds @t\nON: SN> (T1) . FTf", "\nlick 16t @2\nST: R r L K B\nON: SN T1 T2 BD CR+SN", "\nlick 8t @2.1e\nST: l (R) r\nlick 8t @2.1e\nST: r . l\nON: T3 . T3"),
-        (head, lines, sticking, lick) => head + string.Join('\n', lines.Select(line => $"{line.Item1}: {string.Join(" | ", line.Item2)}")) + sticking + lick);
+        Gen.OneOf("", "", "\nLV: 1 p < 3 f", "\nLV: 2 ff > 4& pp\nLV SN, FT: 1& mf", "\nLV: 1 mp <| 1 f",
+            "\nlick 16ths @1.2 x3\nON: T1 . FT=").Select(Gen.OneOf("", "", "\nST: R L r l ...", "\nST: ... | R - B L ...",
+            "\nST: R L R L B B B B R L R L", "\nSF: R l - L ...", "\nhands left\nST: B B B ..."), (level, hands) => level + hands),
+        Gen.OneOf("", "", "\nlick 32nds @t\nON: SN> (T1) . FTf", "\nlick 16t @2\nST: R r L K B\nON: SN T1 T2 BD CR+SN",
+            "\nlick 8t @2.1e\nST: l (R) r\nlick 8t @2.1e\nST: r . l\nON: T3 . T3"),
+        (head, lines, sticking, lick) => head + string.Join('\n', lines.Select(line => $"{line.Item1}: {string.Join(" | ", line.Item2)}"))
+            + sticking + lick);
 
     [Fact]
     public void Reading_what_is_written_gives_the_same_passage() => Text.Sample(text =>

@@ -8,11 +8,13 @@ public class CountLineVectors
     public static TheoryData<string> Cases => Vectors.Names("count-lines", _ => true);
 
     /// <summary>What is read as it stands; what is put right by a remedy is checked with the remedies.</summary>
-    public static TheoryData<string> NewerCases => Vectors.Names("count-lines-2", c => c.GetProperty("expect") is var expect && expect.Maybe("fixed") is null && expect.Maybe("offers") is null);
+    public static TheoryData<string> NewerCases => Vectors.Names("count-lines-2", c => c.GetProperty("expect") is var expect
+        && expect.Maybe("fixed") is null && expect.Maybe("offers") is null);
 
     [Theory, MemberData(nameof(Cases))]
     public void Text_gives_what_the_case_says(string name) => ExpectedReading.Check("count-lines", name, text => CountLines.Parse(text));
 
     [Theory, MemberData(nameof(NewerCases))]
-    public void Text_with_levels_echoes_and_names_gives_what_the_case_says(string name) => ExpectedReading.Check("count-lines-2", name, text => CountLines.Parse(text));
+    public void Text_with_levels_echoes_and_names_gives_what_the_case_says(string name) =>
+        ExpectedReading.Check("count-lines-2", name, text => CountLines.Parse(text));
 }

@@ -29,10 +29,12 @@ public static class ExpectedReading
             if (expect.Maybe("warnings") is { } warnings) read.Problems.Count.ShouldBe(warnings.GetInt32(), told);
             read.Passage.Strokes.Length.ShouldBe(expect.GetProperty("strokes").GetArrayLength());
             Unheard(read.Passage).ShouldBe(expect.Maybe("unheard") is { } unheard
-                ? unheard.EnumerateArray().Select(u => $"{u.GetProperty("bar").GetInt32()} {u.GetProperty("voice").GetString()}").Order() : []);
+                ? unheard.EnumerateArray().Select(u => $"{u.GetProperty("bar").GetInt32()} {u.GetProperty("voice").GetString()}").Order()
+                    : []);
         }
         if (expect.Maybe("tempos") is { } tempos) read.Passage.Tempos.Select(p => $"{p.At.Value} {p.Tempo.Value}").ShouldBe(Tempos(tempos));
-        if (expect.Maybe("levels") is { } levels) read.Passage.Levels.Marks.Select(m => $"{m.At.Value} {string.Join(' ', m.Voices)} {m.Level.Written()} {m.Hairpin}").ShouldBe(Levels(levels));
+        if (expect.Maybe("levels") is { } levels) read.Passage.Levels.Marks.Select(m =>
+            $"{m.At.Value} {string.Join(' ', m.Voices)} {m.Level.Written()} {m.Hairpin}").ShouldBe(Levels(levels));
         foreach (var says in Names(expect, "says")) string.Join(' ', ReadBack.Of(read.Passage)).ShouldContain(says, Case.Insensitive);
         foreach (var error in expected)
             errors.ShouldContain(p => Meets(p, error), $"{error} among\n{told}");
@@ -45,7 +47,8 @@ public static class ExpectedReading
     private static bool Meets(Problem problem, JsonElement error) =>
         (error.Maybe("line") is not { } line || problem.At.Line == line.GetInt32())
         && (error.Maybe("column") is not { } column || Math.Abs(problem.At.Column - column.GetInt32()) <= 2)
-        && (error.Maybe("fix") is not { } fix || problem.Fixes.Any(f => f.Edits.Any(e => e.Text == fix.GetString())) || problem.Message.Contains(fix.GetString()!));
+        && (error.Maybe("fix") is not { } fix || problem.Fixes.Any(f => f.Edits.Any(e => e.Text == fix.GetString()))
+            || problem.Message.Contains(fix.GetString()!));
 
     private static bool Meets(Stroke stroke, double level, JsonElement expect) =>
         stroke.At.Value == expect.GetProperty("tick").GetInt32()
@@ -57,17 +60,20 @@ public static class ExpectedReading
         && stroke.Length?.Value == expect.Maybe("length")?.GetInt32()
         && stroke.Unsure == (expect.Maybe("unsure")?.GetBoolean() ?? false)
         && stroke.Optional == (expect.Maybe("optional")?.GetBoolean() ?? false)
-        && Names(expect, "ornaments").SequenceEqual(Enum.GetValues<Ornaments>().Where(o => o != Ornaments.None && stroke.Ornaments.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant()))
+        && Names(expect, "ornaments").SequenceEqual(Enum.GetValues<Ornaments>()
+            .Where(o => o != Ornaments.None && stroke.Ornaments.HasFlag(o)).Select(o => o.ToString().ToLowerInvariant()))
         && stroke.Echo == (expect.Maybe("echo")?.GetBoolean() ?? false)
         && stroke.Grace?.Code == expect.Maybe("grace")?.GetString()
         && stroke.OrnamentUnsure == (expect.Maybe("ornamentUnsure")?.GetBoolean() ?? false)
         && Math.Abs(level - (expect.Maybe("level")?.GetDouble() ?? 0)) < 1e-4
         && Names(expect, "notes").SequenceEqual(stroke.Notes);
 
-    private static IEnumerable<string> Tempos(JsonElement tempos) => tempos.EnumerateArray().Select(t => $"{t.GetProperty("tick").GetInt32()} {t.GetProperty("bpm").GetDouble()}");
+    private static IEnumerable<string> Tempos(JsonElement tempos) =>
+        tempos.EnumerateArray().Select(t => $"{t.GetProperty("tick").GetInt32()} {t.GetProperty("bpm").GetDouble()}");
 
     private static IEnumerable<string> Levels(JsonElement levels) => levels.EnumerateArray().Select(l =>
-        $"{l.GetProperty("tick").GetInt32()} {string.Join(' ', Names(l, "voices"))} {l.GetProperty("level").GetString()} {l.Maybe("hairpin")?.GetBoolean() ?? false}");
+        $"{l.GetProperty("tick").GetInt32()} {string.Join(' ', Names(l, "voices"))} {l.GetProperty("level").GetString()} "
+            + $"{l.Maybe("hairpin")?.GetBoolean() ?? false}");
 
     private static string? Word(JsonElement expect, string name, string? otherwise) => expect.Maybe(name)?.GetString() ?? otherwise;
 

@@ -49,8 +49,10 @@ public class FaultyDirectives
     [Fact]
     public void A_lick_tells_what_is_wrong_with_its_head_its_hands_and_its_drums_at_once()
     {
-        CountLines.Parse("lick 17ths @1\nST: R . K\nON: SN SN T1").Problems.Select(p => (p.At.Line, p.At.Column)).ShouldBe([(1, 1), (3, 8), (3, 11)]);
-        CountLines.Parse("lick 16ths @9\nST: R x\nON: SN ZZ").Problems.Select(p => (p.At.Line, p.At.Column)).ShouldBe([(1, 13), (2, 7), (3, 8)]);
+        CountLines.Parse("lick 17ths @1\nST: R . K\nON: SN SN T1").Problems.Select(p => (p.At.Line, p.At.Column))
+            .ShouldBe([(1, 1), (3, 8), (3, 11)]);
+        CountLines.Parse("lick 16ths @9\nST: R x\nON: SN ZZ").Problems.Select(p => (p.At.Line, p.At.Column))
+            .ShouldBe([(1, 13), (2, 7), (3, 8)]);
     }
 
     [Theory]
@@ -71,5 +73,6 @@ public class FaultyDirectives
     [InlineData("%x0")]
     [InlineData("%x-3")]
     [InlineData("%x3.5")]
-    public void What_is_no_number_of_repeats_is_told(string repeat) => CountLines.Parse($"SN: 1 | {repeat}").Problems.ShouldHaveSingleItem().Message.ShouldContain("is no repeat");
+    public void What_is_no_number_of_repeats_is_told(string repeat) =>
+        CountLines.Parse($"SN: 1 | {repeat}").Problems.ShouldHaveSingleItem().Message.ShouldContain("is no repeat");
 }

@@ -9,8 +9,10 @@ public class Merging
     private const string Began = "meter 4/4\nHH: 8ths\nSN: 2 4\nBD: 1 3";
 
     [Theory]
-    [InlineData("meter 4/4\nHH: 16ths\nSN: 2 4\nBD: 1 3", "meter 4/4\nHH: 8ths\nSN: 2 4\nBD: 1 3&", "meter 4/4\nHH: 16ths\nSN: 2 4\nBD: 1 3&", 0)]
-    [InlineData("meter 4/4\nHH: 8ths\nSN: 2 (2a) 4\nBD: 1 3", "meter 4/4\nHH: 8ths\nSN: 2 4f\nBD: 1 3", "meter 4/4\nHH: 8ths\nSN: 2 (2a) 4\n# other tab: SN: 2 4f\nBD: 1 3", 1)]
+    [InlineData("meter 4/4\nHH: 16ths\nSN: 2 4\nBD: 1 3", "meter 4/4\nHH: 8ths\nSN: 2 4\nBD: 1 3&",
+        "meter 4/4\nHH: 16ths\nSN: 2 4\nBD: 1 3&", 0)]
+    [InlineData("meter 4/4\nHH: 8ths\nSN: 2 (2a) 4\nBD: 1 3", "meter 4/4\nHH: 8ths\nSN: 2 4f\nBD: 1 3",
+        "meter 4/4\nHH: 8ths\nSN: 2 (2a) 4\n# other tab: SN: 2 4f\nBD: 1 3", 1)]
     [InlineData(Began, "SN: 2", "SN: 2", 0)]
     [InlineData("SN: 2", Began, "SN: 2", 0)]
     [InlineData(Began + "\nFT: 4", "tempo 96\n" + Began, "tempo 96\n" + Began + "\nFT: 4", 0)]

@@ -8,13 +8,15 @@ namespace InnerCadence.Core.Tests.Counting;
 
 public class MovesAndRewriting
 {
-    private const string Groove = "# heard twice\ntempo 96\nHH: 8ths 4&o      | 8ths\nSN: 2 (2a) 4       | 2 4  # the answer\nkick: 1 3&         | 1 & 3&\n";
+    private const string Groove =
+        "# heard twice\ntempo 96\nHH: 8ths 4&o      | 8ths\nSN: 2 (2a) 4       | 2 4  # the answer\nkick: 1 3&         | 1 & 3&\n";
 
     private static Passage Read(string text) => CountLines.Parse(text).Passage;
 
     private static Tick Eighth(int n) => new(n * Tick.PerQuarter / 2);
 
-    private static string Put(string text, Passage changed) => Rewriting.Put(text, changed).Text ?? throw new InvalidOperationException(Rewriting.Put(text, changed).Why);
+    private static string Put(string text, Passage changed) =>
+        Rewriting.Put(text, changed).Text ?? throw new InvalidOperationException(Rewriting.Put(text, changed).Why);
 
     [Fact]
     public void A_stroke_set_changes_its_bar_and_leaves_every_other_word_as_typed()
@@ -48,7 +50,8 @@ public class MovesAndRewriting
         ghosted.Strokes.Single(s => s.At == Eighth(2) && s.Voice == Voice.Snare).Dynamic.ShouldBe(Dynamic.Ghost);
         Move.Play(ghosted, backbeat, Dynamic.Ghost).Strokes.ShouldBe(read.Strokes);
         Move.Open(read, backbeat).Strokes.ShouldBe(read.Strokes);
-        Move.Open(read, [(Eighth(7), Voice.Hat)]).Strokes.Single(s => s.At == Eighth(7) && s.Voice == Voice.Hat).Openness.ShouldBe(Openness.Closed);
+        Move.Open(read, [(Eighth(7), Voice.Hat)]).Strokes.Single(s =>
+            s.At == Eighth(7) && s.Voice == Voice.Hat).Openness.ShouldBe(Openness.Closed);
     }
 
     [Fact]
@@ -94,7 +97,9 @@ public class MovesAndRewriting
 
     [Fact]
     public void Whatever_is_toggled_the_text_says_it_afterwards() =>
-        Gen.Select(Among.These(Groove, "meter 7/8\nSN: 1 2t | %*\nBD: 1 | 3&\n", "lick 16t @3\nST: R  L  L  K  R  L\n", "ST: R L | %\nSN: 1 3 | %\nBD: ? | 2\n", "pickup 4\nSN: 4 | 2 4\n"), Gen.Int[0, 31], Among.These(Voice.Snare, Voice.Kick, Voice.Hat, Voice.FloorTom))
+        Gen.Select(Among.These(Groove, "meter 7/8\nSN: 1 2t | %*\nBD: 1 | 3&\n", "lick 16t @3\nST: R  L  L  K  R  L\n",
+            "ST: R L | %\nSN: 1 3 | %\nBD: ? | 2\n", "pickup 4\nSN: 4 | 2 4\n"), Gen.Int[0, 31],
+            Among.These(Voice.Snare, Voice.Kick, Voice.Hat, Voice.FloorTom))
             .Sample((text, place, voice) =>
             {
                 var read = Read(text);
@@ -133,19 +138,23 @@ public class MovesAndRewriting
     [Fact]
     public void Voices_directives_comments_ghosts_and_marks_have_looks_of_their_own()
     {
-        var looks = CountLines.Parse("tempo 96\nSN: 2> (2a) | %  # soft\n").Looks.Select(c => (c.At.Line, c.At.Column, c.At.Length, c.Look)).ToList();
-        looks.ShouldBe([(1, 1, 5, Look.Directive), (2, 1, 2, Look.Voice), (2, 6, 1, Look.Mark), (2, 8, 4, Look.Ghost), (2, 13, 1, Look.Bar), (2, 15, 1, Look.Bar), (2, 18, 6, Look.Comment)]);
+        var looks = CountLines.Parse("tempo 96\nSN: 2> (2a) | %  # soft\n").Looks.Select(c => (c.At.Line, c.At.Column, c.At.Length, c.Look))
+            .ToList();
+        looks.ShouldBe([(1, 1, 5, Look.Directive), (2, 1, 2, Look.Voice), (2, 6, 1, Look.Mark), (2, 8, 4, Look.Ghost),
+            (2, 13, 1, Look.Bar), (2, 15, 1, Look.Bar), (2, 18, 6, Look.Comment)]);
     }
 
     [Theory]
     [InlineData("HH: 8ths@1-2> | %x2", new[] { "HH Voice", "8ths@1-2 Run", "> Mark", "| Bar", "%x2 Bar" })]
-    [InlineData("lick 16t @3\nST: R Lf (R)\nON: SN T1 | SN", new[] { "lick Directive", "ST Voice", "f Mark", "R Ghost", "ON Voice", "| Bar" })]
+    [InlineData("lick 16t @3\nST: R Lf (R)\nON: SN T1 | SN",
+        new[] { "lick Directive", "ST Voice", "f Mark", "R Ghost", "ON Voice", "| Bar" })]
     [InlineData("LV: 1 p < 4 f || %*", new[] { "LV Voice", "|| Bar", "%* Bar" })]
     [InlineData("SN: 2fT1?? (1 2", new[] { "SN Voice", "fT1?? Mark", "(1 2 Ghost" })]
     public void Looks_are_what_the_reader_understood(string text, string[] looks)
     {
         var lines = text.Split('\n');
-        CountLines.Parse(text).Looks.Select(l => $"{lines[l.At.Line - 1].Substring(l.At.Column - 1, l.At.Length)} {l.Look}").ShouldBe(looks);
+        CountLines.Parse(text).Looks.Select(l => $"{lines[l.At.Line - 1].Substring(l.At.Column - 1, l.At.Length)} {l.Look}")
+            .ShouldBe(looks);
     }
 
     [Fact]
@@ -162,6 +171,7 @@ public class MovesAndRewriting
         var read = CountLines.Parse("SN: 2 (2a)\nBD: 8ths | %\n");
         read.Places.Count.ShouldBe(read.Passage.Strokes.Length);
         read.Places.Single(p => p.Voice == Voice.Snare && p.At == Eighth(2)).Words.ShouldBe(new(1, 5, 1));
-        read.Places.Where(p => p.Voice == Voice.Kick && p.At >= Eighth(8)).Select(p => p.Words).Distinct().ShouldBe([new(2, 12, 1)], "a repeat sign wrote them all");
+        read.Places.Where(p => p.Voice == Voice.Kick && p.At >= Eighth(8)).Select(p => p.Words).Distinct()
+            .ShouldBe([new(2, 12, 1)], "a repeat sign wrote them all");
     }
 }

@@ -8,12 +8,14 @@ namespace InnerCadence.Core.Tests.Counting;
 public partial class TheGrammar
 {
     private static readonly string Root = Up(AppContext.BaseDirectory);
-    private static readonly string Grammar = File.ReadAllText(Path.Combine(Root, "src/InnerCadence.Core/Counting/Reading/count-lines.ebnf"));
+    private static readonly string Grammar = File.ReadAllText(Path.Combine(Root,
+        "src/InnerCadence.Core/Counting/Reading/count-lines.ebnf"));
 
     public static TheoryData<string, bool> Examples()
     {
         var data = new TheoryData<string, bool>();
-        foreach (Match example in Example().Matches(Grammar)) data.Add(example.Groups["text"].Value.Trim().Replace(" / ", "\n"), example.Groups["kind"].Value == "ok");
+        foreach (Match example in Example().Matches(Grammar)) data.Add(example.Groups["text"].Value.Trim().Replace(" / ", "\n"),
+            example.Groups["kind"].Value == "ok");
         return data;
     }
 
@@ -38,7 +40,8 @@ public partial class TheGrammar
     public void The_page_for_users_shows_the_same_grammar() =>
         File.ReadAllText(Path.Combine(Root, "docs/count-lines.md")).ShouldContain($"```ebnf\n{Grammar.Trim()}\n```");
 
-    private static string Up(string folder) => File.Exists(Path.Combine(folder, "InnerCadence.slnx")) ? folder : Up(Path.GetDirectoryName(folder)!);
+    private static string Up(string folder) => File.Exists(Path.Combine(folder, "InnerCadence.slnx")) ? folder
+        : Up(Path.GetDirectoryName(folder)!);
 
     [GeneratedRegex(@"\(\* (?<kind>ok|not): (?<text>.*?) \*\)")]
     private static partial Regex Example();

@@ -40,7 +40,8 @@ public class TheLanguage
     {
         var read = CountLines.Parse(text);
         read.HasErrors.ShouldBe(places is null, string.Join('\n', read.Problems));
-        if (places is not null) string.Join(' ', read.Passage.Strokes.Select(s => CountNames.Place(s.At, Meter.CommonTime))).ShouldBe(places);
+        if (places is not null) string.Join(' ', read.Passage.Strokes.Select(s => CountNames.Place(s.At, Meter.CommonTime)))
+            .ShouldBe(places);
     }
 
     [Theory]
@@ -68,7 +69,9 @@ public class TheLanguage
     {
         var passage = CountLines.Parse(text).Passage;
         var start = passage.Meters.StartOf(passage.Bars - 1);
-        var places = passage.Strokes.Where(s => s.At >= start).Select(s => CountNames.Place(s.At - start, passage.Meters.MeterOf(passage.Bars - 1)) + (s.Ornaments.HasFlag(Ornaments.Flam) ? "f" : ""));
+        var places = passage.Strokes.Where(s => s.At >= start)
+            .Select(s => CountNames.Place(s.At - start, passage.Meters.MeterOf(passage.Bars - 1))
+            + (s.Ornaments.HasFlag(Ornaments.Flam) ? "f" : ""));
         string.Join(' ', places).ShouldBe(lastBar);
     }
 

@@ -8,9 +8,12 @@ public class WildTexts
 {
     public static TheoryData<string, string> Texts => new()
     {
-        { "", "SN: |" }, { "", "SN: ? | %x63\n" }, { "", "HH: 32nds | %x63\n" }, { "meter 4/4 3/4 5/4\n", "HH: 16ths | %x63\n" }, { "meter 32/1\n", "HH: 32nds | %x63\n" },
-        { "SN: ", "8ths " }, { "SN: ", "(" }, { "SN: ", "() " }, { "SN: 1", "{a}" }, { "SN: 1[", "1," }, { "SN: ", "1[16] " }, { "SN: ", "1" }, { "", "SN: zz 9 && (1\n" },
-        { "meter ", "4/4 " }, { "", "voice P1 gong, crash\n" }, { "", "tempo 96\n" }, { "", "#" }, { "", "\0" }, { "", "\u202E" }, { "", "𝄞" }, { "SN:", " " },
+        { "", "SN: |" }, { "", "SN: ? | %x63\n" }, { "", "HH: 32nds | %x63\n" }, { "meter 4/4 3/4 5/4\n", "HH: 16ths | %x63\n" },
+            { "meter 32/1\n", "HH: 32nds | %x63\n" },
+        { "SN: ", "8ths " }, { "SN: ", "(" }, { "SN: ", "() " }, { "SN: 1", "{a}" }, { "SN: 1[", "1," }, { "SN: ", "1[16] " },
+            { "SN: ", "1" }, { "", "SN: zz 9 && (1\n" },
+        { "meter ", "4/4 " }, { "", "voice P1 gong, crash\n" }, { "", "tempo 96\n" }, { "", "#" }, { "", "\0" }, { "", "\u202E" },
+            { "", "𝄞" }, { "SN:", " " },
     };
 
     [Theory, MemberData(nameof(Texts))]

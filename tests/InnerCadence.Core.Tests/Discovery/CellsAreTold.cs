@@ -10,7 +10,8 @@ public class CellsAreTold
     private static Tick Eighth(int n) => new(n * Tick.PerQuarter / 2);
 
     private static ToldCell Told(string text, int from, int to, bool proportional = false, bool looped = false) =>
-        new(CountLines.Parse(text).Passage with { Looped = looped }, new(0, Eighth(from), Eighth(to)), CellFacets.Usual with { Proportional = proportional });
+        new(CountLines.Parse(text).Passage with { Looped = looped }, new(0, Eighth(from), Eighth(to)),
+            CellFacets.Usual with { Proportional = proportional });
 
     [Fact]
     public void A_cell_says_its_count_its_bar_and_the_span_that_holds_it()
@@ -32,5 +33,6 @@ public class CellsAreTold
     public void Only_what_the_cell_sees_stands_in_its_text() => Told("HH: 8ths\nSN: 2 4\nBD: 1 3", 0, 6).Text.ShouldNotContain("HH");
 
     [Fact]
-    public void A_cell_over_the_join_of_a_loop_is_one_row() => CountLines.Parse(Told("SN: 4\nBD: 1", 6, 8, looped: true).Text).Passage.Strokes.Length.ShouldBe(2);
+    public void A_cell_over_the_join_of_a_loop_is_one_row() =>
+        CountLines.Parse(Told("SN: 4\nBD: 1", 6, 8, looped: true).Text).Passage.Strokes.Length.ShouldBe(2);
 }

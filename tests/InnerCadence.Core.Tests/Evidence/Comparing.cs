@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Tests.Evidence;
 /// <summary>What holds for every comparison; the checked cases run through the API.</summary>
 public class Comparing
 {
-    private static readonly Gen<Table> Tables = Gen.Select(Gen.Int[0, 40], Gen.Int[0, 40], Gen.Int[0, 40], Gen.Int[0, 40], (a, b, c, d) => new Table(a, b, c, d));
+    private static readonly Gen<Table> Tables = Gen.Select(Gen.Int[0, 40], Gen.Int[0, 40], Gen.Int[0, 40], Gen.Int[0, 40], (a, b, c, d) =>
+        new Table(a, b, c, d));
 
     [Fact]
     public void A_table_and_its_mirror_differ_in_sign_only() => Tables.Where(t => t.IsSearched).Sample(t =>
@@ -50,7 +51,8 @@ public class Comparing
     [Fact]
     public void Of_equal_splits_the_slower_is_told() => Contrasts.Threshold([(80, 1, 1), (100, 1, 1), (120, 1, 1)])!.Below.ShouldBe(80);
 
-    private static TimesAsOften? Times(int events, double bars, int others, double otherBars) => TimesAsOften.Of([new(events, bars)], [new(others, otherBars)]);
+    private static TimesAsOften? Times(int events, double bars, int others, double otherBars) =>
+        TimesAsOften.Of([new(events, bars)], [new(others, otherBars)]);
 
     [Fact]
     public void Times_as_often_is_one_for_equal_rates_and_has_no_upper_end_where_the_others_have_none()
@@ -64,10 +66,12 @@ public class Comparing
         TimesAsOften.Of([new(0, 0)], [new(1, 10)]).ShouldBeNull();
     }
 
-    private static readonly Gen<TitleAmount[]> Titles = Gen.Select(Gen.Int[0, 9], Gen.Int[1, 200], (events, bars) => new TitleAmount(events, bars)).Array[1, 12];
+    private static readonly Gen<TitleAmount[]> Titles = Gen.Select(Gen.Int[0, 9], Gen.Int[1, 200], (events, bars) =>
+        new TitleAmount(events, bars)).Array[1, 12];
 
     [Fact]
-    public void P_is_five_in_a_hundred_just_where_the_interval_touches_one() => Gen.Select(Titles, Titles).Where(x => x.Item1.Concat(x.Item2).Any(t => t.Events > 0)).Sample((one, two) =>
+    public void P_is_five_in_a_hundred_just_where_the_interval_touches_one() =>
+        Gen.Select(Titles, Titles).Where(x => x.Item1.Concat(x.Item2).Any(t => t.Events > 0)).Sample((one, two) =>
     {
         var times = TimesAsOften.Of(one, two)!;
         times.P.ShouldBeInRange(0, 1);

@@ -7,7 +7,8 @@ namespace InnerCadence.Core.Tests.Evidence;
 public class Covering
 {
     private static readonly Gen<CoveredRun[]> Spans =
-        Gen.Select(Gen.Int[1, 60], Gen.Int[1, 30], Gen.Enum<Closeness>(), (from, bars, how) => new CoveredRun(from, bars, how)).Array[0, 12];
+        Gen.Select(Gen.Int[1, 60], Gen.Int[1, 30], Gen.Enum<Closeness>(), (from, bars, how) => new CoveredRun(from, bars, how)).Array[0,
+            12];
 
     [Fact]
     public void Every_bar_is_there_once_as_closely_as_it_was_searched() => Spans.Sample(spans =>
@@ -36,7 +37,8 @@ public class Covering
     {
         var searches = spans.Select((s, i) => new Search(i, s.Closeness, s.From, s.Bars, [], new DateOnly(2026, 5, 1))).ToList();
         var exposure = Exposure.Of(null, new(1, new(2026, 4, 1), NoticedBefore.NotAsked, []), searches, []);
-        exposure.Bars.Bars.ShouldBe(Covered.Runs(spans.Where(s => s.Closeness != Closeness.Skimmed)).SelectMany(r => Enumerable.Range(r.From, r.Bars)));
+        exposure.Bars.Bars.ShouldBe(Covered.Runs(spans.Where(s => s.Closeness != Closeness.Skimmed))
+            .SelectMany(r => Enumerable.Range(r.From, r.Bars)));
     });
 
     [Fact]

@@ -5,7 +5,8 @@ namespace InnerCadence.Core.Tests.Evidence;
 /// <summary>The checked cases of presence and rate.</summary>
 public class EstimateVectors
 {
-    public static TheoryData<string> Cases => Vectors.Names("evidence", c => c.GetProperty("call").GetString() is "presence" or "rate" && c.GetProperty("in").Maybe("titles") is null);
+    public static TheoryData<string> Cases => Vectors.Names("evidence", c => c.GetProperty("call").GetString() is "presence" or "rate"
+        && c.GetProperty("in").Maybe("titles") is null);
 
     [Theory, MemberData(nameof(Cases))]
     public void Numbers_are_those_of_the_case(string name)
@@ -39,7 +40,8 @@ public class EstimateVectors
     public void More_found_than_searched_is_a_mistake_of_the_caller() =>
         Should.Throw<ArgumentOutOfRangeException>(() => Estimates.Presence(2, 1));
 
-    public static TheoryData<string> ByTitles => Vectors.Names("evidence", c => c.GetProperty("in").Maybe("titles") is not null || c.GetProperty("call").GetString() == "times");
+    public static TheoryData<string> ByTitles => Vectors.Names("evidence", c => c.GetProperty("in").Maybe("titles") is not null
+        || c.GetProperty("call").GetString() == "times");
 
     [Theory, MemberData(nameof(ByTitles))]
     public void Numbers_by_titles_are_those_of_the_case(string name)
@@ -47,12 +49,15 @@ public class EstimateVectors
         var found = Vectors.Named("evidence", name);
         var (given, expect) = (found.GetProperty("in"), found.GetProperty("expect"));
         List<TitleAmount> Titles(System.Text.Json.JsonElement side, string events, string amount) =>
-            [.. side.GetProperty("titles").EnumerateArray().Select(t => new TitleAmount(t.GetProperty(events).GetDouble(), t.GetProperty(amount).GetDouble()))];
+            [.. side.GetProperty("titles").EnumerateArray()
+                .Select(t => new TitleAmount(t.GetProperty(events).GetDouble(), t.GetProperty(amount).GetDouble()))];
         if (found.GetProperty("call").GetString() == "times")
         {
-            var times = TimesAsOften.Of(Titles(given.GetProperty("one"), "events", "bars"), Titles(given.GetProperty("two"), "events", "bars"));
+            var times = TimesAsOften.Of(Titles(given.GetProperty("one"), "events", "bars"),
+                Titles(given.GetProperty("two"), "events", "bars"));
             if (expect.Maybe("status") is not null) times.ShouldBeNull();
-            else foreach (var (end, value) in new[] { ("ratio", times!.Interval.Value), ("low", times.Interval.Low), ("high", times.Interval.High) })
+            else foreach (var (end, value) in new[] { ("ratio", times!.Interval.Value), ("low", times.Interval.Low),
+                ("high", times.Interval.High) })
                 if (expect.GetProperty(end).ValueKind == System.Text.Json.JsonValueKind.Null) value.ShouldBe(double.PositiveInfinity);
                 else Near(value, expect.GetProperty(end).GetDouble());
             return;

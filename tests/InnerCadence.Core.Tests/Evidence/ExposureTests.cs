@@ -7,11 +7,14 @@ public class ExposureTests
 {
     private static readonly NamedIdea Latch = new(7, new(2026, 5, 1), NoticedBefore.NotAsked, []);
 
-    private static Search Heard(int bars, int? from = null, Closeness how = Closeness.Listened, bool everything = true, bool forThis = false, int month = 6, long id = 1) =>
+    private static Search Heard(int bars, int? from = null, Closeness how = Closeness.Listened, bool everything = true,
+        bool forThis = false, int month = 6, long id = 1) =>
         new(id, how, from, bars, everything ? [] : forThis ? [7] : [8], new(2026, month, 1));
 
-    private static Exposure Of(int? total, IReadOnlyCollection<Search> searches, params WrittenBars[] written) => Exposure.Of(total, Latch, searches, written);
-    private static int Bars(int? total, IReadOnlyCollection<Search> searches, params WrittenBars[] written) => Of(total, searches, written).Bars.Count;
+    private static Exposure Of(int? total, IReadOnlyCollection<Search> searches, params WrittenBars[] written) =>
+        Exposure.Of(total, Latch, searches, written);
+    private static int Bars(int? total, IReadOnlyCollection<Search> searches, params WrittenBars[] written) =>
+        Of(total, searches, written).Bars.Count;
 
     [Fact]
     public void Bars_whose_place_is_known_count_once() =>
@@ -21,12 +24,14 @@ public class ExposureTests
     public void An_amount_counts_only_where_it_has_a_place_and_all_of_a_recording_has_one()
     {
         Of(100, [Heard(100)]).ShouldSatisfyAllConditions(e => e.Bars.ToString().ShouldBe("1–100"), e => e.NotPlaced.ShouldBe(0));
-        Of(100, [Heard(40)], new WrittenBars(5, 8, false)).ShouldSatisfyAllConditions(e => e.Bars.ToString().ShouldBe("5–12"), e => e.NotPlaced.ShouldBe(32));
+        Of(100, [Heard(40)], new WrittenBars(5, 8, false))
+            .ShouldSatisfyAllConditions(e => e.Bars.ToString().ShouldBe("5–12"), e => e.NotPlaced.ShouldBe(32));
         Of(null, [Heard(40)]).ShouldSatisfyAllConditions(e => e.Bars.Count.ShouldBe(0), e => e.NotPlaced.ShouldBe(40));
     }
 
     [Fact]
-    public void Passages_without_a_bar_number_have_no_place() => Bars(null, [], new WrittenBars(null, 2, false), new WrittenBars(9, 3, false)).ShouldBe(3);
+    public void Passages_without_a_bar_number_have_no_place() =>
+        Bars(null, [], new WrittenBars(null, 2, false), new WrittenBars(9, 3, false)).ShouldBe(3);
 
     [Fact]
     public void A_recording_has_no_more_bars_than_it_has()
@@ -52,12 +57,14 @@ public class ExposureTests
     public void A_listener_may_state_that_it_would_have_been_noticed_before_it_had_a_name()
     {
         Search[] early = [Heard(20, from: 1, month: 3, id: 1), Heard(20, from: 41, month: 3, id: 2), Heard(10, from: 91, id: 3)];
-        Exposure Said(NoticedBefore noticed, params long[] where) => Exposure.Of(100, Latch with { Noticed = noticed, NoticedIn = where }, early, []);
+        Exposure Said(NoticedBefore noticed, params long[] where) =>
+            Exposure.Of(100, Latch with { Noticed = noticed, NoticedIn = where }, early, []);
         Said(NoticedBefore.Everywhere).Bars.ToString().ShouldBe("1–20, 41–60, 91–100");
         Said(NoticedBefore.Somewhere, 2).Bars.ToString().ShouldBe("41–60, 91–100");
         Said(NoticedBefore.No).ShouldSatisfyAllConditions(e => e.Bars.ToString().ShouldBe("91–100"), e => e.Unasked.Count.ShouldBe(0));
         // Until it is answered only those bars are in no amount; all others keep their rate.
-        Said(NoticedBefore.Asked).ShouldSatisfyAllConditions(e => e.Bars.ToString().ShouldBe("91–100"), e => e.Unasked.ToString().ShouldBe("1–20, 41–60"));
+        Said(NoticedBefore.Asked).ShouldSatisfyAllConditions(e => e.Bars.ToString().ShouldBe("91–100"), e =>
+            e.Unasked.ToString().ShouldBe("1–20, 41–60"));
     }
 
     [Fact]
@@ -89,7 +96,8 @@ public class AnswerTests
     [Fact]
     public void One_title_of_two_players_is_two()
     {
-        var titles = Performance.ByTitle([Recording(1, 1, title: "One"), Recording(2, 1, title: "One"), Recording(3, 1, title: "One", player: Oda)]);
+        var titles = Performance.ByTitle([Recording(1, 1, title: "One"), Recording(2, 1, title: "One"),
+            Recording(3, 1, title: "One", player: Oda)]);
         titles.Select(t => (t.Events, t.Bars)).ShouldBe([(2, 128), (1, 64)]);
     }
 }

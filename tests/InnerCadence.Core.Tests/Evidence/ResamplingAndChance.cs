@@ -20,7 +20,8 @@ public class ResamplingAndChance
     }
 
     [Fact]
-    public void Twice_the_recordings_at_the_same_share_narrow_the_interval() => Gen.Select(Gen.Int[1, 60], Gen.Int[0, 60]).Where((n, k) => k <= n).Sample((n, k) =>
+    public void Twice_the_recordings_at_the_same_share_narrow_the_interval() => Gen.Select(Gen.Int[1, 60], Gen.Int[0, 60])
+        .Where((n, k) => k <= n).Sample((n, k) =>
     {
         var (once, twice) = (Estimates.Presence(k, n)!.Value, Estimates.Presence(2 * k, 2 * n)!.Value);
         (twice.High - twice.Low).ShouldBeLessThan(once.High - once.Low);
@@ -32,7 +33,8 @@ public class ResamplingAndChance
         var passage = CountLines.Parse("meter 4/4\nSN: 2 (2a) 4 | 1e 3\nBD: 1 3& | 4\n").Passage;
         var shuffled = Chance.Shuffled(passage, new Random(5));
         shuffled.Strokes.Length.ShouldBe(passage.Strokes.Length);
-        int[] Places(Passage p) => [.. p.Strokes.Select(s => p.Meters.Locate(s.At).Bar * 100_000 + p.Meters.Locate(s.At).InBar.Value % 10080 + s.Voice.Order).Order()];
+        int[] Places(Passage p) => [.. p.Strokes.Select(s =>
+            p.Meters.Locate(s.At).Bar * 100_000 + p.Meters.Locate(s.At).InBar.Value % 10080 + s.Voice.Order).Order()];
         Places(shuffled).ShouldBe(Places(passage));
     }
 
@@ -54,7 +56,8 @@ public class ResamplingAndChance
     public void The_place_it_was_cut_out_of_is_on_neither_side_and_a_single_beat_cannot_be_tested()
     {
         // A long one-off, only where it was cut out: not rarer than chance, but untold.
-        var passages = new[] { "SN: 1 e & a 2\nFT: 3\nBD: 4\n", "SN: 2 4\nBD: 1 3\n", "SN: 2 4\nBD: 1 3\n" }.Select(t => CountLines.Parse(t).Passage).ToList();
+        var passages = new[] { "SN: 1 e & a 2\nFT: 3\nBD: 4\n", "SN: 2 4\nBD: 1 3\n", "SN: 2 4\nBD: 1 3\n" }.Select(t =>
+            CountLines.Parse(t).Passage).ToList();
         var idea = new Idea(CountLines.Parse("SN: 1 e & a 2").Passage, null, null, Rules.Default);
         Chance.Of(idea, passages, (0, 0, 0), 1, _ => true)!.ShouldSatisfyAllConditions(c => c.Observed.ShouldBe(0), c => c.P.ShouldBe(1));
         Chance.Of(idea, passages, null, 1, _ => true)!.Observed.ShouldBe(1);
@@ -64,5 +67,6 @@ public class ResamplingAndChance
 
     /// <summary>Worked out once by hand: a hash code would differ from process to process.</summary>
     [Fact]
-    public void Every_draw_is_the_same_in_every_process() => (Chance.Seed(1, 0, 0), Chance.Seed(1, 1, 0), Chance.Seed(0, 2, 3)).ShouldBe((-1640531535, -1640491032, -1849386029));
+    public void Every_draw_is_the_same_in_every_process() => (Chance.Seed(1, 0, 0), Chance.Seed(1, 1, 0), Chance.Seed(0, 2, 3))
+        .ShouldBe((-1640531535, -1640491032, -1849386029));
 }

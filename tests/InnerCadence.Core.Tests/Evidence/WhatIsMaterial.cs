@@ -14,7 +14,8 @@ public class WhatIsMaterial
         Title = $"Title {id}",
         Player = 1,
         TotalBars = total,
-        Searches = [.. listened.Select((s, i) => new Search(i, Closeness.Listened, s.From, s.Bars, s.ForEverything ? [] : [7L], new(2026, 6, 1)))],
+        Searches = [.. listened.Select((s, i) => new Search(i, Closeness.Listened, s.From, s.Bars, s.ForEverything ? [] : [7L],
+            new(2026, 6, 1)))],
     };
 
     [Fact]
@@ -22,7 +23,8 @@ public class WhatIsMaterial
     {
         RecordingFacts[] recordings = [Recording(1, 40, (10, 3, true), (20, 8, false))];
         WrittenMaterial Of(int? bar, bool becauseHeard) => WrittenMaterial.Of(recordings, [new(1, bar, 4, becauseHeard)])[0];
-        void Is(WrittenMaterial material, int[] bars, bool whole) => (string.Join(' ', material.Bars), material.Whole).ShouldBe((string.Join(' ', bars), whole));
+        void Is(WrittenMaterial material, int[] bars, bool whole) => (string.Join(' ', material.Bars), material.Whole)
+            .ShouldBe((string.Join(' ', bars), whole));
         Is(Of(30, false), [0, 1, 2, 3], true);
         Is(Of(30, true), [], false);
         Is(Of(10, true), [0, 1, 2], false);
@@ -35,7 +37,8 @@ public class WhatIsMaterial
     [Fact]
     public void A_bar_of_a_recording_is_material_once_and_what_was_written_for_its_own_sake_goes_first()
     {
-        var counted = WrittenMaterial.Of([Recording(1, 40, (1, 40, true)), Recording(2, 40)], [new(1, 5, 4, true), new(1, 7, 4, false), new(2, 5, 2, false)]);
+        var counted = WrittenMaterial.Of([Recording(1, 40, (1, 40, true)), Recording(2, 40)],
+            [new(1, 5, 4, true), new(1, 7, 4, false), new(2, 5, 2, false)]);
         counted.Select(c => string.Join(' ', c.Bars)).ShouldBe(["0 1", "0 1 2 3", "0 1"]);
         counted.ShouldAllBe(c => c.Whole);
     }
@@ -43,7 +46,8 @@ public class WhatIsMaterial
     [Fact]
     public void What_was_searched_at_all_counts_each_bar_once_whatever_it_was_for()
     {
-        var searched = SearchedAtAll.Of([Recording(1, 40, (1, 10, true), (6, 15, false)), Recording(2, 40, (1, 19, true)), Recording(3, null, (1, 8, true)), Recording(4, 40, (null, 30, true))]);
+        var searched = SearchedAtAll.Of([Recording(1, 40, (1, 10, true), (6, 15, false)), Recording(2, 40, (1, 19, true)),
+            Recording(3, null, (1, 8, true)), Recording(4, 40, (null, 30, true))]);
         searched.ShouldBe(new(4, 1, 47, 120));
         searched.IsFew.ShouldBeTrue();
     }

@@ -38,7 +38,8 @@ public class KitLayouts
     public void A_far_tom_costs_more()
     {
         var passage = CountLines.Parse("tempo 140\nSN: 1 e\nFT: 1& 2 2&\nSN: 1a 2e 2a").Passage;
-        double Cost(string layout) => Sticking.Of(passage, StickingSettings.Usual with { Tempo = Bpm.Of(140)!.Value, Layout = KitLayout.Read(layout, _ => { }) }, 1).Options[0].Cost;
+        double Cost(string layout) => Sticking.Of(passage,
+            StickingSettings.Usual with { Tempo = Bpm.Of(140)!.Value, Layout = KitLayout.Read(layout, _ => { }) }, 1).Options[0].Cost;
         Cost("FT 120 20").ShouldBeGreaterThan(Cost(""));
         Cost("FT 45 20").ShouldBe(Cost(""));
     }

@@ -7,7 +7,8 @@ namespace InnerCadence.Core.Tests.Hands;
 /// <summary>hands.md, "Playability".</summary>
 public class PlayingFast
 {
-    private static Playability Of(string text, double tempo) => Playability.Of(CountLines.Parse(text).Passage, StickingSettings.Usual with { Tempo = Bpm.Of(tempo)!.Value });
+    private static Playability Of(string text, double tempo) =>
+        Playability.Of(CountLines.Parse(text).Passage, StickingSettings.Usual with { Tempo = Bpm.Of(tempo)!.Value });
 
     [Fact]
     public void Each_limb_has_its_peak_its_shortest_gap_and_where()
@@ -36,7 +37,8 @@ public class PlayingFast
     [InlineData("BD: 32nds@1-2", "every fourth", 140, "1 & 2 &")]
     [InlineData("BD: 1e & a 2", "the one on the beat stays", 130, "1& 2")]
     public void The_single_pedal_version_of_a_run_is_even(string text, string why, double tempo, string? kept) =>
-        (Of(text, tempo).SinglePedal?.Strokes.Select(s => s.At).ToArray()).ShouldBe(kept is null ? null : CountLines.Parse($"BD: {kept}").Passage.Strokes.Select(s => s.At).ToArray(), why);
+        (Of(text, tempo).SinglePedal?.Strokes.Select(s => s.At).ToArray())
+            .ShouldBe(kept is null ? null : CountLines.Parse($"BD: {kept}").Passage.Strokes.Select(s => s.At).ToArray(), why);
 
     [Fact]
     public void A_run_of_kicks_needs_two_feet_and_then_the_hat_foot_is_in_the_way()
@@ -45,13 +47,15 @@ public class PlayingFast
         fast.NeedsTwoFeet.ShouldBeTrue();
         fast.Conflicts.ShouldHaveSingleItem().ShouldBe("the hat foot on 2 while the left foot helps with the kick");
         fast.SinglePedal!.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => s.At.Value).ShouldBe([0, 5040, 10080]);
-        Of("BD: 1 3\nHF: 2 4", 130).ShouldSatisfyAllConditions(p => p.NeedsTwoFeet.ShouldBeFalse(), p => p.Conflicts.ShouldBeEmpty(), p => p.SinglePedal.ShouldBeNull());
+        Of("BD: 1 3\nHF: 2 4", 130).ShouldSatisfyAllConditions(p => p.NeedsTwoFeet.ShouldBeFalse(), p => p.Conflicts.ShouldBeEmpty(), p =>
+            p.SinglePedal.ShouldBeNull());
     }
 
     [Fact]
     public void Optional_strokes_go_first_then_unsure_ones_then_ghosts()
     {
-        Of("SN: 1 (e) &? a*\nBD: 1 e & a", 160).DropFirst.Select(s => s.Optional ? "optional" : s.Unsure ? "unsure" : "ghost").ShouldBe(["optional", "unsure", "ghost"]);
+        Of("SN: 1 (e) &? a*\nBD: 1 e & a", 160).DropFirst.Select(s => s.Optional ? "optional" : s.Unsure ? "unsure" : "ghost")
+            .ShouldBe(["optional", "unsure", "ghost"]);
         Of("SN: 1 (3e)", 60).DropFirst.ShouldBeEmpty("it can be played as it is");
     }
 }

@@ -22,7 +22,8 @@ public class Rudiments
             read.Problems.ShouldBeEmpty();
             read.Passage.Strokes.ShouldBe(passage.Strokes);
             // What is as small as a flam wants more than two of it to be called one; some are the same when led by the other hand.
-            if (rudiment.Strokes.Length * (rudiment.Turns ? 2 : 1) >= 4) RudimentFinder.In(passage).Select(f => f.Rudiment.Name).ShouldContain(name);
+            if (rudiment.Strokes.Length * (rudiment.Turns ? 2 : 1) >= 4) RudimentFinder.In(passage).Select(f => f.Rudiment.Name)
+                .ShouldContain(name);
         }
     }
 
@@ -48,11 +49,13 @@ public class Rudiments
     public void A_stretch_has_its_rate_rounds_lead_and_drums(string text, string found) => Found(text).ShouldBe(found);
 
     [Fact]
-    public void The_feet_under_a_figure_of_the_hands_do_not_matter() => Found("SN: 1R eL &R aR 2L eR &L aL\nBD: 1 2").ShouldContain("paradiddle, two rounds");
+    public void The_feet_under_a_figure_of_the_hands_do_not_matter() => Found("SN: 1R eL &R aR 2L eR &L aL\nBD: 1 2")
+        .ShouldContain("paradiddle, two rounds");
 
     [Fact]
     public void A_roll_of_many_bars_is_one_stretch() =>
-        RudimentFinder.In(CountLines.Parse("SN: 16ths" + string.Concat(Enumerable.Repeat(" | %", 62)) + "\nST: " + string.Concat(Enumerable.Repeat("RL", 504))).Passage).ShouldHaveSingleItem().Rounds.ShouldBe(1008);
+        RudimentFinder.In(CountLines.Parse("SN: 16ths" + string.Concat(Enumerable.Repeat(" | %", 62)) + "\nST: "
+            + string.Concat(Enumerable.Repeat("RL", 504))).Passage).ShouldHaveSingleItem().Rounds.ShouldBe(1008);
 
     [Theory]
     [InlineData("nameless")]

@@ -52,11 +52,13 @@ public class OnsetsInSound
         const string groove = "tempo 100\nHH: 8ths | %x3\nSN: 2 (2a) 4 | %x3\nBD: 1 3& | %x3";
         var found = Heard(Sound(groove)).Found();
         var written = CountLines.Parse(groove).Passage;
-        double[] Times(Voice voice) => [.. written.Strokes.Where(s => s.Voice == voice).Select(s => Lead + written.Tempo!.Value.SecondsOf(s.At))];
+        double[] Times(Voice voice) => [.. written.Strokes.Where(s => s.Voice == voice)
+            .Select(s => Lead + written.Tempo!.Value.SecondsOf(s.At))];
         Score(Times(Voice.Kick), found.Where(o => o.Band == SoundBand.Low)).ShouldBe((8, 0, 0));
         Score(Times(Voice.Snare), found.Where(o => o.Band == SoundBand.Middle)).ShouldBe((12, 0, 0));
         // Where a snare is struck with a hat, its wires are the louder; every hat is still an onset.
-        Score([.. Times(Voice.Hat), .. written.Strokes.Where(s => s.Dynamic == Dynamic.Ghost).Select(s => Lead + written.Tempo!.Value.SecondsOf(s.At))], found.Where(o => o.Band == SoundBand.High)).ShouldBe((36, 0, 0));
+        Score([.. Times(Voice.Hat), .. written.Strokes.Where(s => s.Dynamic == Dynamic.Ghost)
+            .Select(s => Lead + written.Tempo!.Value.SecondsOf(s.At))], found.Where(o => o.Band == SoundBand.High)).ShouldBe((36, 0, 0));
         found.Where(o => o.Band == SoundBand.Low).ShouldAllBe(o => o.Family == Family.Kick);
         found.Where(o => o.Band == SoundBand.Middle).ShouldAllBe(o => o.Family == Family.Snare);
     }
@@ -100,7 +102,9 @@ public class OnsetsInSound
     public void Any_rate_is_heard(int rate)
     {
         var source = Sound("tempo 100\nBD: 1 2 3 4");
-        var samples = Enumerable.Range(0, (int)((long)source.Length * rate / Synth.Rate)).Select(i => source[(int)((long)i * Synth.Rate / rate)]).ToArray();
-        Score([.. Enumerable.Range(0, 4).Select(i => Lead + i * 0.6)], Heard(samples, rate).Found().Where(o => o.Band == SoundBand.Low)).ShouldBe((4, 0, 0));
+        var samples = Enumerable.Range(0, (int)((long)source.Length * rate / Synth.Rate))
+            .Select(i => source[(int)((long)i * Synth.Rate / rate)]).ToArray();
+        Score([.. Enumerable.Range(0, 4).Select(i => Lead + i * 0.6)], Heard(samples, rate).Found().Where(o => o.Band == SoundBand.Low))
+            .ShouldBe((4, 0, 0));
     }
 }

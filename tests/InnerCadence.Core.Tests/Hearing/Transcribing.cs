@@ -27,23 +27,30 @@ public class Transcribing
     {
         var (written, proposed) = (CountLines.Parse(text).Passage, Proposed(text, shift: 1.3));
         foreach (var voice in (Voice[])[Voice.Kick, Voice.Snare])
-            proposed.Strokes.Where(s => s.Voice == voice).Select(s => s.At).ShouldBe(written.Strokes.Where(s => s.Voice == voice).Select(s => s.At), voice.Name);
+            proposed.Strokes.Where(s => s.Voice == voice).Select(s => s.At)
+                .ShouldBe(written.Strokes.Where(s => s.Voice == voice).Select(s => s.At), voice.Name);
         // A cymbal under a snare is hidden by it; every other is there.
         var cymbal = written.Voices[0];
-        var alone = written.Strokes.Where(s => s.Voice == cymbal && !written.Strokes.Any(o => o.Voice == Voice.Snare && o.At == s.At)).Select(s => s.At).ToList();
-        proposed.Strokes.Where(s => s.Voice == cymbal).Select(s => s.At).Intersect(alone).Count().ShouldBeGreaterThanOrEqualTo(alone.Count - 1);
+        var alone = written.Strokes.Where(s => s.Voice == cymbal && !written.Strokes.Any(o => o.Voice == Voice.Snare && o.At == s.At))
+            .Select(s => s.At).ToList();
+        proposed.Strokes.Where(s => s.Voice == cymbal).Select(s => s.At).Intersect(alone).Count()
+            .ShouldBeGreaterThanOrEqualTo(alone.Count - 1);
         // What is proposed can be written down and read again.
-        CountLines.Parse(CountWriter.Write(proposed)).Passage.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(proposed.Strokes.Select(s => (s.At, s.Voice)));
+        CountLines.Parse(CountWriter.Write(proposed)).Passage.Strokes.Select(s => (s.At, s.Voice))
+            .ShouldBe(proposed.Strokes.Select(s => (s.At, s.Voice)));
     }
 
     [Fact]
     public void A_ghost_is_proposed_as_one_and_nothing_outside_the_bars()
     {
         var proposed = Proposed("tempo 90\nSN: 2 (3e) 4 | 2 (3e) 4\nBD: 1 3 | 1 3");
-        proposed.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.Dynamic).ShouldBe([Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal, Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal]);
+        proposed.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.Dynamic)
+            .ShouldBe([Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal, Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal]);
         Transcript.Propose([], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 2).Strokes.ShouldBeEmpty();
-        Transcript.Propose([new(9, SoundBand.Low, 1, Family.Kick, 1)], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 1).Strokes.ShouldBeEmpty();
+        Transcript.Propose([new(9, SoundBand.Low, 1, Family.Kick, 1)], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
+            1).Strokes.ShouldBeEmpty();
         // What may be another drum is unsure.
-        Transcript.Propose([new(0, SoundBand.Low, 1, Family.Kick, 0.5)], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 1).Strokes.Single().Unsure.ShouldBeTrue();
+        Transcript.Propose([new(0, SoundBand.Low, 1, Family.Kick, 0.5)], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
+            1).Strokes.Single().Unsure.ShouldBeTrue();
     }
 }

@@ -17,16 +17,21 @@ public class Explanations
     [InlineData("SN: 1 e & a\nFT: 2>?", "floor tom on 2 accented, exemplar plain, unsure")]
     [InlineData("SN: 1 e & a\nFT: 2 2&", "one floor tom stroke more, on the & of 2")]
     [InlineData("SN: 1f e & a\nFT: 2", "snare on 1 with flam, exemplar plain")]
-    public void The_difference_is_said(string passage, string said) => Look.For("SN: 1 e & a\nFT: 2", 20160).Sightings(passage).Single().Summary.ShouldBe(said);
+    public void The_difference_is_said(string passage, string said) => Look.For("SN: 1 e & a\nFT: 2", 20160).Sightings(passage)
+        .Single().Summary.ShouldBe(said);
 
     [Fact]
     public void A_transform_a_rate_and_a_wrong_place_are_said()
     {
-        Look.For("SN: 1R eL &R aR", 10080).With(transforms: Transform.Mirrored).Sightings("SN: 1L eR &L aL").Single().Summary.ShouldBe("sticking mirrored");
-        Look.For("SN: 1 e & a", 10080).With(rate: RateRule.Proportional).Sightings("SN: 1 t l 2").Single().Summary.ShouldBe("gaps 4/3 as long");
-        Look.For("SN: 1 e & a", 10080).With(placement: PlacementRule.SamePlaceInTheBar).Sightings("SN: 2 e & a").Single().Summary.ShouldBe("starts on 2, but its place is 1");
+        Look.For("SN: 1R eL &R aR", 10080).With(transforms: Transform.Mirrored).Sightings("SN: 1L eR &L aL")
+            .Single().Summary.ShouldBe("sticking mirrored");
+        Look.For("SN: 1 e & a", 10080).With(rate: RateRule.Proportional).Sightings("SN: 1 t l 2")
+            .Single().Summary.ShouldBe("gaps 4/3 as long");
+        Look.For("SN: 1 e & a", 10080).With(placement: PlacementRule.SamePlaceInTheBar).Sightings("SN: 2 e & a")
+            .Single().Summary.ShouldBe("starts on 2, but its place is 1");
         Look.For("HH: 4ths\nSN: 2 4", 40320).Sightings("HH: 4ths\nSN: ?").Single().Summary.ShouldBe("partly not heard");
-        Look.For("SN: 1R eL &R aR", 10080).With(sticking: FacetRule.Must).Sightings("SN: 1 e & a").Single().Summary.ShouldBe("hands not known");
+        Look.For("SN: 1R eL &R aR", 10080).With(sticking: FacetRule.Must).Sightings("SN: 1 e & a")
+            .Single().Summary.ShouldBe("hands not known");
     }
 
     [Fact]
@@ -50,8 +55,16 @@ public class Explanations
     public void Rules_are_said_in_one_line()
     {
         Rules.Default.Sentence().ShouldBe("same drum · any place");
-        new Rules { Facets = new() { Voicing = VoicingRule.Contour, Dynamics = FacetRule.Must }, Ghosts = GhostRule.Ignore, Rate = RateRule.Proportional, Elision = 1, Transforms = [Transform.Mirrored] }
-            .Sentence().ShouldBe("same contour over the toms · any place · proportional rate · ghosts ignored · dynamics must agree · also mirrored · first 1 may be left out");
+        new Rules
+        {
+            Facets = new() { Voicing = VoicingRule.Contour, Dynamics = FacetRule.Must },
+            Ghosts = GhostRule.Ignore,
+            Rate = RateRule.Proportional,
+            Elision = 1,
+            Transforms = [Transform.Mirrored]
+        }
+            .Sentence().ShouldBe("same contour over the toms · any place · proportional rate · ghosts ignored · dynamics must agree · "
+                + "also mirrored · first 1 may be left out");
     }
 
     [Theory]

@@ -11,14 +11,26 @@ namespace InnerCadence.Core.Tests.Ideas;
 public class FastAndSlow
 {
     private static readonly Gen<Passage> Grooves = Gen.Select(
-        Among.These("SN", "FT", "T1", "BD", "HH", "CR"), Among.These("1", "1e", "1&", "1a", "2", "2e", "2&", "2t", "3>", "(3&)", "3a", "3l", "4", "4e", "4&f", "4?", "4a*", "3=").Array[1, 7], Among.These("", " | %", " | 1 3", " | ?")).Array[1, 3]
-        .Select(Among.These("", "", "LV: 1 p < 3 f", "LV: 2 f > 4 mp"), (lines, levels) => CountLines.Parse(string.Concat(lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}{l.Item3}\n")) + levels).Passage);
+        Among.These("SN", "FT", "T1", "BD", "HH", "CR"),
+            Among.These("1", "1e", "1&", "1a", "2", "2e", "2&", "2t", "3>", "(3&)", "3a", "3l", "4", "4e", "4&f", "4?", "4a*",
+            "3=").Array[1, 7], Among.These("", " | %", " | 1 3", " | ?")).Array[1, 3]
+        .Select(Among.These("", "", "LV: 1 p < 3 f", "LV: 2 f > 4 mp"), (lines, levels) =>
+            CountLines.Parse(string.Concat(lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}{l.Item3}\n"))
+            + levels).Passage);
 
-    private static readonly Gen<Rules> AnyRules = Gen.Select(PlainRules(), Gen.Enum<EndingRule>(), Gen.Enum<EchoRule>(), Gen.Enum<LevelRule>(), Among.These("", "", "BD", "HH BD", "SN"),
-        (rules, ending, echoes, levels, bed) => rules with { Ending = ending, Echoes = echoes, Levels = levels, Bed = [.. bed.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Voice.Find(v)!)] });
+    private static readonly Gen<Rules> AnyRules = Gen.Select(PlainRules(), Gen.Enum<EndingRule>(), Gen.Enum<EchoRule>(),
+        Gen.Enum<LevelRule>(), Among.These("", "", "BD", "HH BD", "SN"),
+        (rules, ending, echoes, levels, bed) => rules with
+        {
+            Ending = ending,
+            Echoes = echoes,
+            Levels = levels,
+            Bed = [.. bed.Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(v => Voice.Find(v)!)]
+        });
 
     private static Gen<Rules> PlainRules() => Gen.Select(
-        Gen.Enum<VoicingRule>(), Gen.Enum<FacetRule>(), Gen.Enum<RateRule>(), Gen.Enum<GhostRule>(), Gen.Enum<PlacementRule>(), Gen.Int[0, 3], Among.These(Transform.None, Transform.Reversed, Transform.Mirrored, Transform.Substituted),
+        Gen.Enum<VoicingRule>(), Gen.Enum<FacetRule>(), Gen.Enum<RateRule>(), Gen.Enum<GhostRule>(), Gen.Enum<PlacementRule>(),
+            Gen.Int[0, 3], Among.These(Transform.None, Transform.Reversed, Transform.Mirrored, Transform.Substituted),
         (voicing, facet, rate, ghosts, placement, elision, transform) => new Rules
         {
             Facets = new() { Voicing = voicing, Dynamics = facet, Ornaments = facet },
@@ -30,16 +42,19 @@ public class FastAndSlow
         });
 
     [Fact]
-    public void Find_the_same_places_with_the_same_verdicts() => Gen.Select(Grooves, Grooves, AnyRules, Gen.Bool).Sample((exemplar, passage, rules, looped) =>
+    public void Find_the_same_places_with_the_same_verdicts() => Gen.Select(Grooves, Grooves, AnyRules, Gen.Bool)
+        .Sample((exemplar, passage, rules, looped) =>
     {
         var idea = new Idea(exemplar, null, null, rules);
         var there = passage with { Looped = looped };
-        idea.FindIn(there).Select(Line).ShouldBe(Slowly(idea, there).Select(Line), $"{CountWriter.Write(exemplar)}--\n{CountWriter.Write(passage)}");
+        idea.FindIn(there).Select(Line).ShouldBe(Slowly(idea, there).Select(Line),
+            $"{CountWriter.Write(exemplar)}--\n{CountWriter.Write(passage)}");
     }, iter: 3000);
 
     private static string Line(Sighting s) => $"{s.Start} {s.Factor} {s.Verdict} {s.Cost} {s.Summary}";
 
-    /// <summary>Every window the page on ideas names: each stroke of the passage under each of the pattern's first moments, at each rate and in each form.</summary>
+    /// <summary>Every window the page on ideas names: each stroke of the passage under each of the pattern's first moments, at each rate
+    /// and in each form.</summary>
     private static IEnumerable<Sighting> Slowly(Idea idea, Passage passage)
     {
         var scope = idea.Scope ?? Scope.Of(idea.Exemplar, idea.Rules);
@@ -66,7 +81,8 @@ public class FastAndSlow
             }
             foreach (var start in starts)
             {
-                var inside = Enumerable.Range(0, field.At.Length).Where(i => field.At[i] >= start && field.At[i] < start + factor.ScaleUp(pattern.Span)).ToList();
+                var inside = Enumerable.Range(0, field.At.Length)
+                    .Where(i => field.At[i] >= start && field.At[i] < start + factor.ScaleUp(pattern.Span)).ToList();
                 if (inside.Count == 0) continue;
                 if (judge.Try(field, pattern, factor, start, inside[0], inside[^1] + 1) is { } candidate) candidates.Add(candidate);
             }

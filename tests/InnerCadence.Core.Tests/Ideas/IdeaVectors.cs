@@ -19,11 +19,14 @@ public class IdeaVectors
         sightings.Select(Line).ShouldBe(found.GetProperty("expect").EnumerateArray().Select(Line));
     }
 
-    private static string Line(Sighting s) => $"{s.Start} x{s.Factor} {s.Verdict.Word()} {s.Cost} [{string.Join(',', s.Transforms)}] unsure {s.Unsure}";
+    private static string Line(Sighting s) =>
+        $"{s.Start} x{s.Factor} {s.Verdict.Word()} {s.Cost} [{string.Join(',', s.Transforms)}] unsure {s.Unsure}";
 
     private static string Line(JsonElement e) =>
-        $"{e.GetProperty("startTick").GetInt32()} x{e.GetProperty("factor").GetString()} {e.GetProperty("verdict").GetString()} {e.GetProperty("cost").GetInt32()} "
-        + $"[{string.Join(',', e.GetProperty("transforms").EnumerateArray().Select(t => t.GetString()))}] unsure {e.Maybe("unsure")?.GetInt32() ?? 0}";
+        $"{e.GetProperty("startTick").GetInt32()} x{e.GetProperty("factor").GetString()} {e.GetProperty("verdict").GetString()} "
+            + $"{e.GetProperty("cost").GetInt32()} "
+        + $"[{string.Join(',', e.GetProperty("transforms").EnumerateArray().Select(t => t.GetString()))}] unsure "
+            + $"{e.Maybe("unsure")?.GetInt32() ?? 0}";
 
     private static Passage PassageOf(JsonElement passage) =>
         CountLines.Parse(passage.GetProperty("text").GetString()!).Passage with { Looped = passage.GetProperty("looped").GetBoolean() };
@@ -32,7 +35,8 @@ public class IdeaVectors
     {
         var rules = idea.GetProperty("rules");
         T Setting<T>(string name, T otherwise) where T : struct, Enum =>
-            rules.Maybe(name) is { } word ? IdeaWords.Read<T>(word.GetString()) ?? throw new InvalidDataException($"{name}: {word}") : otherwise;
+            rules.Maybe(name) is { } word ? IdeaWords.Read<T>(word.GetString()) ?? throw new InvalidDataException($"{name}: {word}")
+                : otherwise;
         return new(
             CountLines.Parse(idea.GetProperty("text").GetString()!).Passage,
             idea.Maybe("spanTicks") is { } span ? new Tick(span.GetInt32()) : null,
@@ -51,7 +55,8 @@ public class IdeaVectors
                 Rate = Setting("rate", RateRule.Same),
                 Ghosts = Setting("ghosts", GhostRule.Count),
                 Swing = Setting("swing", SwingRule.AsWritten),
-                Transforms = rules.Maybe("transforms") is { } list ? [.. list.EnumerateArray().Select(t => IdeaWords.Read<Transform>(t.GetString())!.Value)] : [],
+                Transforms = rules.Maybe("transforms") is { } list
+                    ? [.. list.EnumerateArray().Select(t => IdeaWords.Read<Transform>(t.GetString())!.Value)] : [],
                 Elision = rules.Maybe("elision")?.GetInt32() ?? 0,
             });
     }

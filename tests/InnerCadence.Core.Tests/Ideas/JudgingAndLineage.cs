@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Tests.Ideas;
 
 public class JudgingAndLineage
 {
-    private static ToJudge One(long id, string difference = "no difference", long recording = 1, Verdict verdict = Verdict.Exact, int cost = 0, bool judged = false) => new(id, verdict, cost, difference, recording, judged);
+    private static ToJudge One(long id, string difference = "no difference", long recording = 1, Verdict verdict = Verdict.Exact,
+        int cost = 0, bool judged = false) => new(id, verdict, cost, difference, recording, judged);
 
     [Fact]
     public void A_difference_not_seen_yet_comes_before_one_that_was_judged() =>
@@ -16,7 +17,8 @@ public class JudgingAndLineage
     public void Among_equal_differences_a_recording_without_judgements_comes_first_and_exact_ones_last()
     {
         JudgingOrder.Of([One(1, recording: 1, judged: true), One(2, recording: 1), One(3, recording: 2)]).ShouldBe([3, 2]);
-        JudgingOrder.Of([One(1, "a"), One(2, "b", verdict: Verdict.NearMiss, cost: 4), One(3, "c", verdict: Verdict.Variant, cost: 1)]).ShouldBe([2, 3, 1]);
+        JudgingOrder.Of([One(1, "a"), One(2, "b", verdict: Verdict.NearMiss, cost: 4), One(3, "c", verdict: Verdict.Variant, cost: 1)])
+            .ShouldBe([2, 3, 1]);
     }
 
     [Fact]
@@ -49,7 +51,8 @@ public class JudgingAndLineage
     [Fact]
     public void Kappa_takes_chance_off()
     {
-        var pairs = Enumerable.Repeat((true, true), 20).Concat(Enumerable.Repeat((true, false), 5)).Concat(Enumerable.Repeat((false, true), 10)).Concat(Enumerable.Repeat((false, false), 15)).ToList();
+        var pairs = Enumerable.Repeat((true, true), 20).Concat(Enumerable.Repeat((true, false), 5))
+            .Concat(Enumerable.Repeat((false, true), 10)).Concat(Enumerable.Repeat((false, false), 15)).ToList();
         var agreement = Agreement.Of(pairs)!;
         (agreement.Pairs, agreement.Same).ShouldBe((50, 35));
         agreement.Kappa!.Value.ShouldBe(0.4, 1e-12);

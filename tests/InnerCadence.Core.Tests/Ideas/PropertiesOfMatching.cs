@@ -11,13 +11,21 @@ namespace InnerCadence.Core.Tests.Ideas;
 public class PropertiesOfMatching
 {
     private static readonly Gen<Passage> Passages = Gen.Select(
-        Gen.OneOf("SN", "FT", "T1", "BD"), Gen.OneOf("1", "1e", "1&", "1a", "2", "2e", "2&", "3>", "(3&)", "3aR", "4L", "4e", "4&f").List[1, 8]).List[1, 3]
-        .Select(lines => CountLines.Parse(string.Join('\n', lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}"))).Passage)
+        Gen.OneOf("SN", "FT", "T1", "BD"), Gen.OneOf("1", "1e", "1&", "1a", "2", "2e", "2&", "3>", "(3&)", "3aR", "4L", "4e",
+            "4&f").List[1, 8]).List[1, 3]
+        .Select(lines => CountLines.Parse(string.Join('\n',
+            lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}"))).Passage)
         .Where(p => p.Strokes.Length > 2);
 
     private static readonly Gen<Rules> AnyRules = Gen.Select(
         Gen.Enum<VoicingRule>(), Gen.Enum<FacetRule>(), Gen.Enum<RateRule>(), Gen.Enum<GhostRule>(), Gen.Int[0, 2],
-        (voicing, facet, rate, ghosts, elision) => new Rules { Facets = new() { Voicing = voicing, Dynamics = facet, Sticking = facet }, Rate = rate, Ghosts = ghosts, Elision = elision });
+        (voicing, facet, rate, ghosts, elision) => new Rules
+        {
+            Facets = new() { Voicing = voicing, Dynamics = facet, Sticking = facet },
+            Rate = rate,
+            Ghosts = ghosts,
+            Elision = elision
+        });
 
     [Fact]
     public void A_passage_contains_itself_exactly() => Gen.Select(Passages, AnyRules).Sample((passage, rules) =>
@@ -29,21 +37,28 @@ public class PropertiesOfMatching
     });
 
     [Fact]
-    public void Later_by_so_many_bars_everything_is_found_later_by_so_many_bars() => Gen.Select(Passages, Passages, AnyRules, Gen.Int[1, 3]).Sample((exemplar, passage, rules, bars) =>
+    public void Later_by_so_many_bars_everything_is_found_later_by_so_many_bars() => Gen.Select(Passages, Passages, AnyRules, Gen.Int[1, 3])
+        .Sample((exemplar, passage, rules, bars) =>
     {
         var (idea, shift) = (Idea(exemplar, rules), new Tick(Tick.PerWhole * bars));
         // Four silent bars before both, since no window starts more than a bar before its passage.
         var early = Later(passage, new(Tick.PerWhole * 4));
         idea.FindIn(Later(early, shift)).Select(s => (s.Start - shift, s.Verdict, s.Cost, s.Factor)).ShouldBe(
-            idea.FindIn(early).Select(s => (s.Start, s.Verdict, s.Cost, s.Factor)), CountWriter.Write(exemplar) + "--\n" + CountWriter.Write(passage));
+            idea.FindIn(early).Select(s => (s.Start, s.Verdict, s.Cost, s.Factor)),
+                CountWriter.Write(exemplar) + "--\n" + CountWriter.Write(passage));
     }, iter: 2000);
 
     [Fact]
     public void Strokes_out_of_scope_change_nothing() => Gen.Select(Passages, Passages).Sample((exemplar, passage) =>
     {
         var idea = Idea(exemplar, new()) with { Scope = [Voice.Snare, Voice.FloorTom] };
-        var riding = passage with { Strokes = Passage.InOrder(passage.Strokes.Concat(Enumerable.Range(0, 8).Select(i => new Stroke(new(i * 5040), Voice.Ride)))) };
-        idea.FindIn(riding).Select(s => (s.Start, s.Verdict, s.Cost)).ShouldBe(idea.FindIn(passage).Select(s => (s.Start, s.Verdict, s.Cost)));
+        var riding = passage with
+        {
+            Strokes = Passage.InOrder(passage.Strokes.Concat(Enumerable.Range(0, 8)
+            .Select(i => new Stroke(new(i * 5040), Voice.Ride))))
+        };
+        idea.FindIn(riding).Select(s => (s.Start, s.Verdict, s.Cost))
+            .ShouldBe(idea.FindIn(passage).Select(s => (s.Start, s.Verdict, s.Cost)));
     });
 
     [Fact]
@@ -56,7 +71,8 @@ public class PropertiesOfMatching
     });
 
     [Fact]
-    public void Sightings_share_no_stroke_and_come_in_order() => Gen.Select(Passages, Passages, AnyRules).Sample((exemplar, passage, rules) =>
+    public void Sightings_share_no_stroke_and_come_in_order() =>
+        Gen.Select(Passages, Passages, AnyRules).Sample((exemplar, passage, rules) =>
     {
         var found = Idea(exemplar, rules).FindIn(passage);
         found.Select(s => s.Start.Value).ShouldBeInOrder();
@@ -69,7 +85,8 @@ public class PropertiesOfMatching
     });
 
     [Fact]
-    public void Looking_twice_finds_the_same() => Gen.Select(Passages, Passages, AnyRules, Gen.Bool).Sample((exemplar, passage, rules, looped) =>
+    public void Looking_twice_finds_the_same() => Gen.Select(Passages, Passages, AnyRules, Gen.Bool)
+        .Sample((exemplar, passage, rules, looped) =>
     {
         var idea = Idea(exemplar, rules);
         var there = passage with { Looped = looped };
@@ -91,7 +108,11 @@ public class PropertiesOfMatching
     });
 
     private static Passage Later(Passage passage, Tick by) =>
-        passage with { Bars = passage.Bars + by.Value / Tick.PerWhole, Strokes = [.. passage.Strokes.Select(s => s with { At = s.At + by })] };
+        passage with
+        {
+            Bars = passage.Bars + by.Value / Tick.PerWhole,
+            Strokes = [.. passage.Strokes.Select(s => s with { At = s.At + by })]
+        };
 
     private static Idea Idea(Passage exemplar, Rules rules) => new(exemplar, null, null, rules);
 }

@@ -82,7 +82,8 @@ public class RulesOfSameness
     [InlineData(FacetRule.Ignore, "0 exact 0")]
     public void A_facet_may_differ_must_agree_or_is_not_looked_at(FacetRule rule, string found)
     {
-        Look.For("SN: 1> e & a>", 10080).With(dynamics: rule).In("SN: 1 e & a").ShouldBe(rule == FacetRule.Must ? "" : found, "half of the marked strokes must agree");
+        Look.For("SN: 1> e & a>", 10080).With(dynamics: rule).In("SN: 1 e & a")
+            .ShouldBe(rule == FacetRule.Must ? "" : found, "half of the marked strokes must agree");
         Look.For("SN: 1> e> &> a>", 10080).With(dynamics: rule).In("SN: 1> e> & a").ShouldBe(found);
         Look.For("HH: 1o e & ao 2o e & ao", 20160).With(openness: rule).In("HH: 1o e & ao 2 e & a").ShouldBe(found);
         Look.For("SN: 1f e & af 2f e & af", 20160).With(ornaments: rule).In("SN: 1f e & af 2 e & a").ShouldBe(found);
@@ -268,7 +269,8 @@ public class RulesOfSameness
     [InlineData(EchoRule.Ignore, "SN: 1 &=", "")]
     [InlineData(EchoRule.Count, "SN: 1 &=", "0 exact 0")]
     public void An_echo_is_not_there_unless_it_counts(EchoRule echoes, string passage, string found) =>
-        Look.For("SN: 1 &", 10080).With(echoes: echoes).In(passage).ShouldBe(found.Replace("0 near-miss 4", Look.For("SN: 1 &", 10080).In("SN: 1 e &")));
+        Look.For("SN: 1 &", 10080).With(echoes: echoes).In(passage)
+            .ShouldBe(found.Replace("0 near-miss 4", Look.For("SN: 1 &", 10080).In("SN: 1 e &")));
 
     [Theory]
     [InlineData(LevelRule.Ignore, "LV: 1 f > 2 p", "0 exact 0")]

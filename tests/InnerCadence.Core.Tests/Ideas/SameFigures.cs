@@ -17,5 +17,6 @@ public class SameFigures
         new SameFigure(CountLines.Parse("SN: 1 e\nT1: 1&").Passage).In(CountLines.Parse(other).Passage).Count().ShouldBe(places, why);
 
     [Fact]
-    public void One_stroke_is_no_figure() => new SameFigure(CountLines.Parse("SN: 1\nBD: 1 2").Passage).In(CountLines.Parse("SN: 1").Passage).ShouldBeEmpty();
+    public void One_stroke_is_no_figure() => new SameFigure(CountLines.Parse("SN: 1\nBD: 1 2").Passage)
+        .In(CountLines.Parse("SN: 1").Passage).ShouldBeEmpty();
 }

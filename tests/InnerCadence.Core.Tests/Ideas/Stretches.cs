@@ -7,7 +7,8 @@ namespace InnerCadence.Core.Tests.Ideas;
 /// <summary>Passages that adjoin are read as one.</summary>
 public class Stretches
 {
-    private static (Passage, int?) At(int? bar, string text, bool looped = false) => (CountLines.Parse(text).Passage with { Looped = looped }, bar);
+    private static (Passage, int?) At(int? bar, string text, bool looped = false) =>
+        (CountLines.Parse(text).Passage with { Looped = looped }, bar);
 
     private static Matcher Pick => new(new(CountLines.Parse("SN: 4& | -\nFT: - | 1\n").Passage, null, null, Rules.Default));
 
@@ -39,7 +40,8 @@ public class Stretches
         var joined = Stretch.Of([At(1, "meter 7/8\nSN: 1 | 3\nBD: ? | 1\n"), At(3, "SN: 2 4\n")]).Single();
         joined.Passage.Meters.ToString().ShouldBe("7/8 7/8 4/4");
         joined.Passage.Unheard.ShouldBe([(0, Voice.Kick)]);
-        var found = joined.Find(new(new(CountLines.Parse("SN: 2 4\n").Passage, null, null, Rules.Default))).Where(f => f.Sighting.Verdict == Verdict.Exact).Single();
+        var found = joined.Find(new(new(CountLines.Parse("SN: 2 4\n").Passage, null, null, Rules.Default)))
+            .Where(f => f.Sighting.Verdict == Verdict.Exact).Single();
         (found.Index, found.Sighting.Start.Value).ShouldBe((1, 10080));
     }
 
@@ -47,6 +49,7 @@ public class Stretches
     public void Alone_a_passage_finds_what_it_always_found()
     {
         var passage = CountLines.Parse("SN: 1 e & a 2 | 4& \nFT: - | 1\n").Passage;
-        Stretch.Of([(passage, 1)]).Single().Find(Pick).Select(f => f.Sighting.Summary).ShouldBe(Pick.FindIn(passage).Select(s => s.Summary));
+        Stretch.Of([(passage, 1)]).Single().Find(Pick).Select(f => f.Sighting.Summary)
+            .ShouldBe(Pick.FindIn(passage).Select(s => s.Summary));
     }
 }

@@ -21,11 +21,14 @@ public class DrumTabs
         CountLines.Parse(CountWriter.Write(passage)).Passage.Strokes.ShouldBe(passage.Strokes);
     }
 
-    private static readonly (string Head, int[] Grids)[] Meters = [("", [8, 12, 16, 24, 32]), ("meter 7/8\n", [7, 14, 21, 28, 42]), ("meter 3/4\n", [6, 9, 12, 18, 24])];
+    private static readonly (string Head, int[] Grids)[] Meters = [("", [8, 12, 16, 24, 32]), ("meter 7/8\n", [7, 14, 21, 28, 42]),
+        ("meter 3/4\n", [6, 9, 12, 18, 24])];
     private static readonly Gen<string> Tab = Gen.Select(
         Gen.Int[0, 2].Select(i => Meters[i]),
-        Gen.Select(Gen.OneOf(Gen.Const("HH"), Gen.Const("SN"), Gen.Const("CR"), Gen.Const("BD")), Gen.Int[0, 4], Gen.OneOf(Gen.Const('x'), Gen.Const('X'), Gen.Const('g'), Gen.Const('f'), Gen.Const('-')).Array[48]).Array[1, 3],
-        (meter, lines) => meter.Head + string.Join('\n', lines.DistinctBy(l => l.Item1).Select(l => $"{l.Item1}|{new string(l.Item3[..meter.Grids[l.Item2]])}|")));
+        Gen.Select(Gen.OneOf(Gen.Const("HH"), Gen.Const("SN"), Gen.Const("CR"), Gen.Const("BD")), Gen.Int[0, 4],
+            Gen.OneOf(Gen.Const('x'), Gen.Const('X'), Gen.Const('g'), Gen.Const('f'), Gen.Const('-')).Array[48]).Array[1, 3],
+        (meter, lines) => meter.Head + string.Join('\n', lines.DistinctBy(l => l.Item1)
+            .Select(l => $"{l.Item1}|{new string(l.Item3[..meter.Grids[l.Item2]])}|")));
 
     [Fact]
     public void Writing_a_tab_and_reading_it_gives_the_same_strokes() => Tab.Sample(text =>
@@ -38,7 +41,8 @@ public class DrumTabs
     });
 
     [Fact]
-    public void Any_text_can_be_read_as_a_tab() => Gen.String[Gen.Char["HSNBDx-Xo|#gfdb \nmeter4/7"], 0, 100].Sample(text => DrumTab.Parse(text));
+    public void Any_text_can_be_read_as_a_tab() => Gen.String[Gen.Char["HSNBDx-Xo|#gfdb \nmeter4/7"], 0, 100]
+        .Sample(text => DrumTab.Parse(text));
 
     [Fact]
     public void What_a_tab_cannot_hold_is_told()

@@ -15,7 +15,8 @@ public class MidiFiles
     private static Passage Again(Passage passage, Func<MidiFile, MidiFile>? change = null)
     {
         var bytes = (change ?? (f => f))(MidiPassage.Write(passage, Map)).Write();
-        return MidiPassage.Read(MidiFile.Read(bytes, out var problem).ShouldNotBeNull(problem), Map, out problem).ShouldNotBeNull(problem).Passage;
+        return MidiPassage.Read(MidiFile.Read(bytes, out var problem).ShouldNotBeNull(problem), Map, out problem)
+            .ShouldNotBeNull(problem).Passage;
     }
 
     /// <summary>What a MIDI file cannot say is taken out.</summary>
@@ -32,9 +33,14 @@ public class MidiFiles
     };
 
     internal static readonly Gen<string> Grooves = Gen.Select(
-        Gen.Select(Among.These("SN", "BD", "HH", "RD", "T1", "FT", "HF", "CB", "XS", "CR"), Among.These("1", "1e", "1&", "1a", "2>", "(2e)", "2&", "2a", "3f", "3&", "3t", "4", "4l", "(4a)", "4d").Array[1, 7]).Array[1, 5],
+        Gen.Select(Among.These("SN", "BD", "HH", "RD", "T1", "FT", "HF", "CB", "XS", "CR"),
+            Among.These("1", "1e", "1&", "1a", "2>", "(2e)", "2&", "2a", "3f", "3&", "3t", "4", "4l", "(4a)", "4d").Array[1, 7]).Array[1,
+            5],
         Among.These("", "meter 7/8\n", "meter 3/4 4/4\n"), Among.These("", "tempo 96\n", "tempo 172\n"), Gen.Bool)
-        .Select((lines, meter, tempo, twice) => meter + tempo + string.Join('\n', lines.DistinctBy(l => l.Item1).Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.DistinctBy(p => p.Trim('(', ')', '>', 'f', 'd')))}{(twice ? " | %" : "")}")));
+        .Select((lines, meter, tempo, twice) => meter + tempo
+            + string.Join('\n', lines.DistinctBy(l => l.Item1)
+            .Select(l =>
+            $"{l.Item1}: {string.Join(' ', l.Item2.DistinctBy(p => p.Trim('(', ')', '>', 'f', 'd')))}{(twice ? " | %" : "")}")));
 
     [Fact]
     public void What_it_can_hold_comes_back() => Grooves.Sample(text =>
@@ -52,7 +58,11 @@ public class MidiFiles
     {
         var passage = Read("HH: 1 2o 3~ \nHF: 4\nSN: 1f 2d\nCR: 3#".Replace("3~", "3").Replace("3#", "3"));
         Again(passage).Strokes.Select(Held).ShouldBe(passage.Strokes.Select(Held));
-        var choked = passage with { Strokes = [.. passage.Strokes.Select(s => s.Voice == Voice.Crash ? s with { Ornaments = Ornaments.Choke } : s)] };
+        var choked = passage with
+        {
+            Strokes = [.. passage.Strokes.Select(s => s.Voice == Voice.Crash
+            ? s with { Ornaments = Ornaments.Choke } : s)]
+        };
         Again(choked).Strokes.Single(s => s.Voice == Voice.Crash).Ornaments.ShouldBe(Ornaments.Choke);
     }
 
@@ -62,7 +72,11 @@ public class MidiFiles
         var passage = Read("tempo 100\nHH: 8ths | %\nSN: 2 4 | 2 4a\nBD: 1 3 | 1 3&");
         var random = new Random(3);
         var played = MidiPassage.Write(passage, Map);
-        var loose = played with { Notes = [.. played.Notes.Select(n => n with { At = Math.Max(0, n.At + (long)((random.NextDouble() - 0.5) * 2 * 0.012 / 0.6 * Tick.PerQuarter)) })] };
+        var loose = played with
+        {
+            Notes = [.. played.Notes.Select(n =>
+            n with { At = Math.Max(0, n.At + (long)((random.NextDouble() - 0.5) * 2 * 0.012 / 0.6 * Tick.PerQuarter)) })]
+        };
         var read = MidiPassage.Read(MidiFile.Read(loose.Write(), out _)!, Map, out _)!;
         read.Passage.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(passage.Strokes.Select(s => (s.At, s.Voice)));
         read.Doubts.ShouldContain("The timing is a person’s: strokes are put to the likeliest places.");
@@ -72,7 +86,8 @@ public class MidiFiles
     public void Type_0_running_status_and_other_divisions_are_read()
     {
         // One track, division 96: kick, then snare by running status, then a note off as velocity 0.
-        byte[] file = [.. "MThd"u8, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, .. "MTrk"u8, 0, 0, 0, 25, 0, 0xFF, 0x51, 3, 0x07, 0xA1, 0x20, 0, 0x99, 36, 90, 48, 38, 90, 12, 38, 0, 0, 0xF0, 1, 0xF7, 0, 0xFF, 0x2F, 0];
+        byte[] file = [.. "MThd"u8, 0, 0, 0, 6, 0, 0, 0, 1, 0, 96, .. "MTrk"u8, 0, 0, 0, 25, 0, 0xFF, 0x51, 3, 0x07, 0xA1, 0x20, 0, 0x99,
+            36, 90, 48, 38, 90, 12, 38, 0, 0, 0xF0, 1, 0xF7, 0, 0xFF, 0x2F, 0];
         var read = MidiPassage.Read(MidiFile.Read(file, out var problem)!, Map, out _)!;
         problem.ShouldBeNull();
         read.Passage.Tempo.ShouldBe(Bpm.Of(120));
@@ -113,17 +128,21 @@ public class MidiFiles
             for (var i = 0; i < places.Length; i++) broken[places[i]] = bytes[i];
             if (MidiFile.Read(broken, out _) is { } file && MidiPassage.Read(file, Map, out _) is { } read) CountWriter.Write(read.Passage);
         }, iter: 20_000);
-        Gen.Byte.Array[0, 200].Sample(bytes => { MidiFile.Read([.. "MThd\0\0\0\u0006\0\u0001\0\u0001\0\u0060MTrk"u8, .. bytes], out _); }, iter: 5000);
+        Gen.Byte.Array[0, 200].Sample(bytes => { MidiFile.Read([.. "MThd\0\0\0\u0006\0\u0001\0\u0001\0\u0060MTrk"u8, .. bytes], out _); },
+            iter: 5000);
     }
 
     [Fact]
     public void Whatever_a_file_says_can_be_written_as_counts()
     {
-        Gen.Select(Gen.Int[1, 2000], Gen.Int[0, 4000].Array[1, 12], Gen.OneOf(Gen.Const((4, 4)), Gen.Const((7, 8)), Gen.Const((5, 16)), Gen.Const((3, 2)))).Sample((perQuarter, at, meter) =>
+        Gen.Select(Gen.Int[1, 2000], Gen.Int[0, 4000].Array[1, 12],
+            Gen.OneOf(Gen.Const((4, 4)), Gen.Const((7, 8)), Gen.Const((5, 16)), Gen.Const((3, 2)))).Sample((perQuarter, at, meter) =>
         {
-            var file = new MidiFile(perQuarter, [.. at.Order().Select(a => new MidiNote((long)a * perQuarter / 480, 9, 38, 90))], [], [(0, meter.Item1, meter.Item2)], "");
+            var file = new MidiFile(perQuarter, [.. at.Order().Select(a => new MidiNote((long)a * perQuarter / 480, 9, 38, 90))], [],
+                [(0, meter.Item1, meter.Item2)], "");
             if (MidiPassage.Read(file, Map, out _) is not { } read) return;
-            CountLines.Parse(CountWriter.Write(read.Passage)).Passage.Strokes.Select(s => s.At).ShouldBe(read.Passage.Strokes.Select(s => s.At));
+            CountLines.Parse(CountWriter.Write(read.Passage)).Passage.Strokes.Select(s => s.At)
+                .ShouldBe(read.Passage.Strokes.Select(s => s.At));
         }, iter: 3000);
     }
 
@@ -138,7 +157,8 @@ public class MidiFiles
     [Fact]
     public void A_map_can_be_changed_and_notes_it_does_not_know_are_named()
     {
-        var map = PercussionMap.General.With("Note  61", new(Voice.Cowbell, null)).With("note 46", null).With("note 26", new(Voice.Hat, Openness.Open));
+        var map = PercussionMap.General.With("Note  61", new(Voice.Cowbell, null)).With("note 46", null)
+            .With("note 26", new(Voice.Hat, Openness.Open));
         map.Sounds[61].Voice.ShouldBe(Voice.Cowbell);
         map.Sounds.ContainsKey(46).ShouldBeFalse();
         map.NoteOf(new(Tick.Zero, Voice.Hat) { Openness = Openness.Open }).ShouldBe(26);
@@ -146,7 +166,8 @@ public class MidiFiles
         MidiPassage.Read(file, PercussionMap.General, out _)!.Unknown.ShouldBe([("note 60", 1)]);
         // What was said to be left out is not asked for again.
         MidiPassage.Read(file, PercussionMap.General.With("note 60", null), out _)!.Unknown.ShouldBeEmpty();
-        MidiPassage.Read(file, PercussionMap.General.With("note 60", new(Voice.Snare, null)), out _)!.Passage.Voices.ShouldBe([Voice.Snare, Voice.Kick]);
+        MidiPassage.Read(file, PercussionMap.General.With("note 60", new(Voice.Snare, null)),
+            out _)!.Passage.Voices.ShouldBe([Voice.Snare, Voice.Kick]);
         var nothing = MidiPassage.Read(file with { Notes = [new(0, 9, 60, 90)] }, PercussionMap.General, out _)!;
         nothing.Passage.Strokes.ShouldBeEmpty();
         nothing.Unknown.ShouldBe([("note 60", 1)]);

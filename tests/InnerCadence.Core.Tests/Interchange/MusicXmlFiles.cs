@@ -13,7 +13,8 @@ public class MusicXmlFiles
     private static Passage Read(string text) => CountLines.Parse(text).Passage;
     private static Stroke Held(Stroke s) => s with { SideUnsure = false, Unsure = false, Optional = false, Notes = [], Length = null };
     private static ReadMusicXml Again(Passage passage, StickingAs sticking = StickingAs.Lyrics) =>
-        MusicXml.Read(XDocument.Parse(MusicXml.Write(passage, Map, "A groove", sticking).ToString()), Map, out var problem).ShouldNotBeNull(problem);
+        MusicXml.Read(XDocument.Parse(MusicXml.Write(passage, Map, "A groove", sticking).ToString()), Map, out var problem)
+            .ShouldNotBeNull(problem);
 
     [Fact]
     public void What_it_can_hold_comes_back() => MidiFiles.Grooves.Sample(text =>
@@ -68,7 +69,9 @@ public class MusicXmlFiles
     }
 
     private static XDocument Score(string notes, string instruments = "", string midi = "") => XDocument.Parse(
-        $"<score-partwise version=\"3.1\"><part-list><score-part id=\"P9\"><part-name>Kit</part-name>{instruments}{midi}</score-part></part-list><part id=\"P9\"><measure number=\"1\"><attributes><divisions>2</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>{notes}</measure></part></score-partwise>");
+        $"<score-partwise version=\"3.1\"><part-list><score-part "
+            + $"id=\"P9\"><part-name>Kit</part-name>{instruments}{midi}</score-part></part-list><part id=\"P9\"><measure "
+            + $"number=\"1\"><attributes><divisions>2</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>{notes}</measure></part></score-partwise>");
 
     private static string Note(string step, int octave, int duration, string more = "", string before = "") =>
         $"<note>{before}<unpitched><display-step>{step}</display-step><display-octave>{octave}</display-octave></unpitched><duration>{duration}</duration>{more}<voice>1</voice></note>";
@@ -76,35 +79,55 @@ public class MusicXmlFiles
     [Fact]
     public void Drums_are_known_by_name_by_note_or_by_place()
     {
-        var byPlace = MusicXml.Read(Score(Note("F", 4, 2) + Note("C", 5, 1) + Note("G", 5, 1, before: "<chord/>", more: "<notehead>x</notehead>")), Map, out _)!;
+        var byPlace = MusicXml.Read(Score(Note("F", 4, 2) + Note("C", 5, 1)
+            + Note("G", 5, 1, before: "<chord/>", more: "<notehead>x</notehead>")), Map, out _)!;
         byPlace.Passage.Strokes.Select(s => (s.At.Value, s.Voice.Code)).ShouldBe([(0, "BD"), (10080, "HH"), (10080, "SN")]);
         const string instrument = "<instrument id=\"I1\"/>";
-        MusicXml.Read(Score(Note("E", 4, 2, instrument), "<score-instrument id=\"I1\"><instrument-name>Cowbell</instrument-name></score-instrument>"), Map, out _)!.Passage.Voices.ShouldBe([Voice.Cowbell]);
-        MusicXml.Read(Score(Note("E", 4, 2, instrument), "<score-instrument id=\"I1\"><instrument-name>Becken 3</instrument-name></score-instrument>", "<midi-instrument id=\"I1\"><midi-unpitched>50</midi-unpitched></midi-instrument>"), Map, out _)!.Passage.Voices.ShouldBe([Voice.Crash]);
-        MusicXml.Read(Score(Note("E", 3, 2, instrument), "<score-instrument id=\"I1\"><instrument-name>Open hat</instrument-name></score-instrument>", "<midi-instrument id=\"I1\"><midi-unpitched>47</midi-unpitched></midi-instrument>"), Map, out _)!.Passage.Strokes.Single().Openness.ShouldBe(Openness.Open);
-        var strange = Score(Note("E", 3, 2, instrument), "<score-instrument id=\"I1\"><instrument-name>Thunder  sheet</instrument-name></score-instrument>");
-        MusicXml.Read(strange, Map, out _)!.ShouldSatisfyAllConditions(r => r.Passage.Strokes.ShouldBeEmpty(), r => r.Unknown.ShouldBe([("thunder sheet", 1)]));
-        MusicXml.Read(strange, Map.With("Thunder sheet", new(Voice.China, null)), out _)!.ShouldSatisfyAllConditions(r => r.Passage.Voices.ShouldBe([Voice.China]), r => r.Unknown.ShouldBeEmpty());
+        MusicXml.Read(Score(Note("E", 4, 2, instrument),
+            "<score-instrument id=\"I1\"><instrument-name>Cowbell</instrument-name></score-instrument>"), Map,
+            out _)!.Passage.Voices.ShouldBe([Voice.Cowbell]);
+        MusicXml.Read(Score(Note("E", 4, 2, instrument),
+            "<score-instrument id=\"I1\"><instrument-name>Becken 3</instrument-name></score-instrument>",
+            "<midi-instrument id=\"I1\"><midi-unpitched>50</midi-unpitched></midi-instrument>"), Map,
+            out _)!.Passage.Voices.ShouldBe([Voice.Crash]);
+        MusicXml.Read(Score(Note("E", 3, 2, instrument),
+            "<score-instrument id=\"I1\"><instrument-name>Open hat</instrument-name></score-instrument>",
+            "<midi-instrument id=\"I1\"><midi-unpitched>47</midi-unpitched></midi-instrument>"), Map,
+            out _)!.Passage.Strokes.Single().Openness.ShouldBe(Openness.Open);
+        var strange = Score(Note("E", 3, 2, instrument),
+            "<score-instrument id=\"I1\"><instrument-name>Thunder  sheet</instrument-name></score-instrument>");
+        MusicXml.Read(strange, Map, out _)!.ShouldSatisfyAllConditions(r => r.Passage.Strokes.ShouldBeEmpty(), r =>
+            r.Unknown.ShouldBe([("thunder sheet", 1)]));
+        MusicXml.Read(strange, Map.With("Thunder sheet", new(Voice.China, null)), out _)!.ShouldSatisfyAllConditions(r =>
+            r.Passage.Voices.ShouldBe([Voice.China]), r => r.Unknown.ShouldBeEmpty());
     }
 
     [Fact]
     public void Backups_and_ties_are_minded()
     {
         var read = MusicXml.Read(Score(
-            Note("C", 5, 4, "<tie type=\"start\"/>") + Note("C", 5, 4, "<tie type=\"stop\"/>") + "<backup><duration>8</duration></backup><forward><duration>2</duration></forward>" + Note("F", 4, 2)), Map, out _)!;
+            Note("C", 5, 4, "<tie type=\"start\"/>") + Note("C", 5, 4, "<tie type=\"stop\"/>")
+                + "<backup><duration>8</duration></backup><forward><duration>2</duration></forward>" + Note("F", 4, 2)), Map, out _)!;
         read.Passage.Strokes.Select(s => (s.At.Value, s.Voice.Code)).ShouldBe([(0, "SN"), (10080, "BD")]);
     }
 
-    private const string Forward = "<barline location=\"left\"><repeat direction=\"forward\"/></barline>", Back = "<barline location=\"right\"><repeat direction=\"backward\"/></barline>";
+    private const string Forward = "<barline location=\"left\"><repeat direction=\"forward\"/></barline>",
+        Back = "<barline location=\"right\"><repeat direction=\"backward\"/></barline>";
 
-    private static string Ending(int number, string type) => $"<barline><ending number=\"{number}\" type=\"{type}\"/>{(type == "stop" && number == 1 ? "<repeat direction=\"backward\"/>" : "")}</barline>";
+    private static string Ending(int number, string type) =>
+        $"<barline><ending number=\"{number}\" "
+        + $"type=\"{type}\"/>{(type == "stop" && number == 1 ? "<repeat direction=\"backward\"/>" : "")}</barline>";
 
     /// <summary>Bars with one quarter note each, on K for a kick, S for a snare, R for nothing; as they are played.</summary>
     private static string Played(params string[] bars)
     {
-        var written = string.Concat(bars.Select((b, i) => $"<measure number=\"{i + 1}\">{(i == 0 ? "<attributes><divisions>2</divisions></attributes>" : "")}{b}</measure>"));
-        var read = MusicXml.Read(XDocument.Parse($"<score-partwise version=\"4.0\"><part-list><score-part id=\"P1\"/></part-list><part id=\"P1\">{written}</part></score-partwise>"), Map, out _)!;
-        return string.Concat(Enumerable.Range(0, read.Passage.Bars).Select(bar => string.Concat(read.Passage.Strokes.Where(s => read.Passage.Meters.Locate(s.At).Bar == bar).Select(s => s.Voice == Voice.Kick ? "K" : s.Voice == Voice.Snare ? "S" : "F").DefaultIfEmpty("-"))));
+        var written = string.Concat(bars.Select((b, i) =>
+            $"<measure number=\"{i + 1}\">{(i == 0 ? "<attributes><divisions>2</divisions></attributes>" : "")}{b}</measure>"));
+        var read = MusicXml.Read(XDocument.Parse($"<score-partwise version=\"4.0\"><part-list><score-part id=\"P1\"/></part-list><part "
+            + $"id=\"P1\">{written}</part></score-partwise>"), Map, out _)!;
+        return string.Concat(Enumerable.Range(0, read.Passage.Bars)
+            .Select(bar => string.Concat(read.Passage.Strokes.Where(s => read.Passage.Meters.Locate(s.At).Bar == bar)
+            .Select(s => s.Voice == Voice.Kick ? "K" : s.Voice == Voice.Snare ? "S" : "F").DefaultIfEmpty("-"))));
     }
 
     [Fact]
@@ -123,7 +146,8 @@ public class MusicXmlFiles
     [Fact]
     public void A_bar_that_only_has_the_sign_for_the_one_before_is_filled()
     {
-        static string Sign(string type, string text) => $"<attributes><measure-style><measure-repeat type=\"{type}\">{text}</measure-repeat></measure-style></attributes>";
+        static string Sign(string type, string text) =>
+            $"<attributes><measure-style><measure-repeat type=\"{type}\">{text}</measure-repeat></measure-style></attributes>";
         var (k, s, rest) = (Note("F", 4, 2), Note("C", 5, 2), "<note><rest measure=\"yes\"/><duration>8</duration></note>");
         Played(k, Sign("start", "1") + rest, rest, Sign("stop", "") + s, rest).ShouldBe("KKKS-");
         Played(k, s, Sign("start", "2") + rest, rest, Sign("stop", "") + s).ShouldBe("KSKSS");
@@ -133,7 +157,8 @@ public class MusicXmlFiles
     public void Open_hats_and_the_first_closed_one_after_have_their_signs()
     {
         var written = MusicXml.Write(Read("HH: 1 &o 2 & 3~ 4 4&"), Map);
-        written.Descendants("technical").Select(t => t.Elements().Single().Name.LocalName).ShouldBe(["open", "stopped", "half-muted", "stopped"]);
+        written.Descendants("technical").Select(t => t.Elements().Single().Name.LocalName)
+            .ShouldBe(["open", "stopped", "half-muted", "stopped"]);
     }
 
     [Fact]
@@ -141,7 +166,8 @@ public class MusicXmlFiles
     {
         var written = MusicXml.Write(Read("HH: 8ths | % | 8ths@1-2 3 e & a 4 4a\nSN: 2 4 | % | 2"), Map);
         written.Descendants("measure-repeat").Select(r => r.Attribute("type")!.Value + r.Value).ShouldBe(["start1", "stop"]);
-        written.Descendants("beam").Where(b => b.Attribute("number")!.Value == "2").Select(b => b.Value).ShouldBe(["begin", "continue", "continue", "end", "backward hook"]);
+        written.Descendants("beam").Where(b => b.Attribute("number")!.Value == "2").Select(b => b.Value)
+            .ShouldBe(["begin", "continue", "continue", "end", "backward hook"]);
     }
 
     [Theory]

@@ -7,9 +7,11 @@ namespace InnerCadence.Core.Tests.Interchange;
 
 public class Scores
 {
-    private static IEnumerable<string> Hands(string text, int bar = 0) => Score.Of(CountLines.Parse(text).Passage)[bar].Hands.Select(Written);
+    private static IEnumerable<string> Hands(string text, int bar = 0) =>
+        Score.Of(CountLines.Parse(text).Passage)[bar].Hands.Select(Written);
 
-    private static string Written(Sign sign) => $"{(sign.IsRest ? "rest " : "")}{sign.Type}{(sign.Dots == 1 ? "." : "")}{(sign.Tuplet is { } t ? $" {t.Actual}:{t.Normal}" : "")}";
+    private static string Written(Sign sign) =>
+        $"{(sign.IsRest ? "rest " : "")}{sign.Type}{(sign.Dots == 1 ? "." : "")}{(sign.Tuplet is { } t ? $" {t.Actual}:{t.Normal}" : "")}";
 
     [Fact]
     public void Plain_counts_are_plain_values() => Hands("SN: 1 & 2 4a").ShouldBe(["8", "8", "4", "rest 4", "rest 8.", "16"]);
@@ -19,7 +21,8 @@ public class Scores
 
     [Fact]
     public void Triplets_sextuplets_and_odd_groups_are_tuplets() =>
-        Hands("SN: 1 t l 2 t 3[6] 4[5]").ShouldBe(["8 3:2", "8 3:2", "8 3:2", "8 3:2", "4 3:2", "16 6:4", "16 6:4", "16 6:4", "16 6:4", "16 6:4", "16 6:4", "16 5:4", "16 5:4", "16 5:4", "16 5:4", "16 5:4"]);
+        Hands("SN: 1 t l 2 t 3[6] 4[5]").ShouldBe(["8 3:2", "8 3:2", "8 3:2", "8 3:2", "4 3:2", "16 6:4", "16 6:4", "16 6:4", "16 6:4",
+            "16 6:4", "16 6:4", "16 5:4", "16 5:4", "16 5:4", "16 5:4", "16 5:4"]);
 
     [Fact]
     public void Twelve_eighths_go_in_dotted_beats() => Hands("meter 12/8\nSN: 1 4 5 6 7 10").ShouldBe(["4.", "8", "8", "8", "4.", "4."]);
@@ -38,7 +41,9 @@ public class Scores
     /// <summary>Each voice of a bar fills it without a gap, and every stroke stands in one sign at its own tick.</summary>
     [Fact]
     public void Signs_fill_every_bar_and_hold_every_stroke() =>
-        Gen.Select(Among.These("4/4", "7/8", "12/8", "5/4", "7/8(2+2+3)", "3/16"), Gen.Select(Gen.Int[1, 3], Among.These("", "&", "a", "t", "l", "ti", "'", "[5]", "[7]", "[3]"), Among.These("SN", "BD", "HH")).Array[1, 6])
+        Gen.Select(Among.These("4/4", "7/8", "12/8", "5/4", "7/8(2+2+3)", "3/16"),
+            Gen.Select(Gen.Int[1, 3], Among.These("", "&", "a", "t", "l", "ti", "'", "[5]", "[7]", "[3]"),
+            Among.These("SN", "BD", "HH")).Array[1, 6])
             .Sample((meter, strokes) =>
             {
                 var text = $"meter {meter}\n" + string.Concat(strokes.Select(s => $"{s.Item3}: {s.Item1}{s.Item2}\n"));

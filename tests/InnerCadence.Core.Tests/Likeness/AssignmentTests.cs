@@ -100,9 +100,21 @@ public class DifferenceTests
     [Fact]
     public void What_is_not_looked_at_does_not_differ_and_what_must_agree_is_required()
     {
-        var ignored = new Facets { Dynamics = FacetRule.Ignore, Openness = FacetRule.Ignore, Ornaments = FacetRule.Ignore, Sticking = FacetRule.Ignore };
+        var ignored = new Facets
+        {
+            Dynamics = FacetRule.Ignore,
+            Openness = FacetRule.Ignore,
+            Ornaments = FacetRule.Ignore,
+            Sticking = FacetRule.Ignore
+        };
         Difference.Between(Only("HH: 1oR"), Only("HH: 1>fL"), 0, ignored, false)!.Value.Edits.ShouldBe(0);
-        var must = new Facets { Dynamics = FacetRule.Must, Openness = FacetRule.Must, Ornaments = FacetRule.Must, Sticking = FacetRule.Must };
+        var must = new Facets
+        {
+            Dynamics = FacetRule.Must,
+            Openness = FacetRule.Must,
+            Ornaments = FacetRule.Must,
+            Sticking = FacetRule.Must
+        };
         var difference = Difference.Between(Only("HH: 1oR"), Only("HH: 1>fL"), 0, must, false)!.Value;
         (difference.Cost, difference.Required, difference.Edits).ShouldBe((4, 4, 4));
     }
@@ -110,7 +122,8 @@ public class DifferenceTests
     [Fact]
     public void A_kick_may_stand_in_only_in_place()
     {
-        Difference.Between(Only("SN: 1"), Only("BD: 1"), 0, new(), true)!.Value.ShouldSatisfyAllConditions(d => d.Cost.ShouldBe(0), d => d.Voicing.ShouldBe(VoicingDifference.Substituted));
+        Difference.Between(Only("SN: 1"), Only("BD: 1"), 0, new(), true)!.Value.ShouldSatisfyAllConditions(d => d.Cost.ShouldBe(0), d =>
+            d.Voicing.ShouldBe(VoicingDifference.Substituted));
         Difference.Between(Only("SN: 1"), Only("BD: 1"), 2520 * Difference.Fine, new(), true).ShouldBeNull();
     }
 
@@ -165,7 +178,8 @@ public class PairingTests
     }
 
     private static readonly Gen<string> Strokes = Gen.Select(
-        Gen.OneOf("SN", "FT", "T1", "BD", "HH"), Gen.OneOf("1", "1e", "1&", "1a", "2", "2e", "2>", "(3)", "3&", "4R", "4aL").List[1, 5]).List[1, 3]
+        Gen.OneOf("SN", "FT", "T1", "BD", "HH"), Gen.OneOf("1", "1e", "1&", "1a", "2", "2e", "2>", "(3)", "3&", "4R", "4aL").List[1,
+            5]).List[1, 3]
         .Select(lines => string.Join('\n', lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}")));
 
     private static int CostOf(Pairing pairing) =>
@@ -177,5 +191,6 @@ public class PairingTests
         return Pairing.Cheapest(own, other, new bool[own.Length], new(), false, int.MaxValue, 0)!;
     }
 
-    private static Laid[] Lay(string text) => [.. CountLines.Parse(text).Passage.Strokes.Select(s => new Laid(s, (long)s.At.Value * Difference.Fine))];
+    private static Laid[] Lay(string text) => [.. CountLines.Parse(text).Passage.Strokes.Select(s =>
+        new Laid(s, (long)s.At.Value * Difference.Fine))];
 }

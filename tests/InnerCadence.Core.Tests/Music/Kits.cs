@@ -7,7 +7,8 @@ public class Kits
 {
     private static Passage Read(string text) => CountLines.Parse(text).Passage;
 
-    private static string Toms(string text, int toms) => string.Join(' ', Kit.Remap(Read(text), Kit.Toms(toms)).Strokes.Select(s => s.Voice.Code));
+    private static string Toms(string text, int toms) =>
+        string.Join(' ', Kit.Remap(Read(text), Kit.Toms(toms)).Strokes.Select(s => s.Voice.Code));
 
     [Theory]
     [InlineData(1, "T1 T1 T1 T1")]

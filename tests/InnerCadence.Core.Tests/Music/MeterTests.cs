@@ -73,7 +73,8 @@ public class TickTests
     [InlineData(1, 3, 3360)]
     [InlineData(7, 12, 5880)]
     [InlineData(1, 16, 630)]
-    public void Shares_of_a_quarter_are_whole(int numerator, int denominator, int ticks) => Tick.OfQuarter(numerator, denominator).ShouldBe(new Tick(ticks));
+    public void Shares_of_a_quarter_are_whole(int numerator, int denominator, int ticks) =>
+        Tick.OfQuarter(numerator, denominator).ShouldBe(new Tick(ticks));
 
     [Fact]
     public void An_eleventh_of_a_quarter_is_not() => Should.Throw<ArgumentException>(() => Tick.OfQuarter(1, 11));
@@ -103,7 +104,8 @@ public class VoiceTests
 
     [Fact]
     public void The_canonical_order_runs_from_the_cymbals_to_the_feet() =>
-        string.Join(' ', Voice.All.Append(Voice.Own(1, "gong", Family.Crash, false)).Append(Voice.Own(8, "board", Family.Kick, true)).Order()).ShouldBe(
+        string.Join(' ', Voice.All.Append(Voice.Own(1, "gong", Family.Crash, false)).Append(Voice.Own(8, "board", Family.Kick, true))
+            .Order()).ShouldBe(
             "CR C2 CH SP CY RD RB CB P1 P8 HH T1 T2 T3 T4 TT FT F2 SN XS BD HF EN");
 
     [Fact]
@@ -114,7 +116,8 @@ public class VoiceTests
     }
 
     [Fact]
-    public void A_ninth_instrument_of_ones_own_is_refused() => Should.Throw<ArgumentOutOfRangeException>(() => Voice.Own(9, "box", Family.Snare, false));
+    public void A_ninth_instrument_of_ones_own_is_refused() =>
+        Should.Throw<ArgumentOutOfRangeException>(() => Voice.Own(9, "box", Family.Snare, false));
 
     [Fact]
     public void A_limb_needs_a_side_and_a_voice_that_has_one()

@@ -36,7 +36,8 @@ public class HearingIt
         double Ring(Touch touch) => RingOf(Synth.Render(new(Voice.Hat, Dynamic.Normal, touch, 0)));
         Ring(Touch.Open).ShouldBeGreaterThan(Ring(Touch.Loose) * 1.5);
         Ring(Touch.Loose).ShouldBeGreaterThan(Ring(Touch.Plain) * 2);
-        RingOf(Synth.Render(new(Voice.HatFoot, Dynamic.Normal, Touch.Splash, 0))).ShouldBeGreaterThan(RingOf(Synth.Render(new(Voice.HatFoot, Dynamic.Normal, Touch.Foot, 0))) * 3);
+        RingOf(Synth.Render(new(Voice.HatFoot, Dynamic.Normal, Touch.Splash, 0)))
+            .ShouldBeGreaterThan(RingOf(Synth.Render(new(Voice.HatFoot, Dynamic.Normal, Touch.Foot, 0))) * 3);
     }
 
     [Fact]
@@ -56,7 +57,8 @@ public class HearingIt
             var key = new SoundKey(voice, Dynamic.Accent, Touch.Plain, 2);
             SoundKey.Parse(key.ToString()).ShouldBe(key);
         }
-        foreach (var bad in (string[])["", "SN", "SN-loud-plain-0", "ZZ-normal-plain-0", "SN-normal-plain-9", "P1.gong-normal-plain-0", "../SN-normal-plain-0"])
+        foreach (var bad in (string[])["", "SN", "SN-loud-plain-0", "ZZ-normal-plain-0", "SN-normal-plain-9", "P1.gong-normal-plain-0",
+            "../SN-normal-plain-0"])
             SoundKey.Parse(bad).ShouldBeNull();
     }
 
@@ -79,7 +81,8 @@ public class HearingIt
 
     [Fact]
     public void Swing_leaves_triplets_and_sixteenths_where_they_are() =>
-        Play("tempo 60\nfeel swing 60%\nHH: 1 t l 2 e a").Notes.Select(n => Math.Round(n.At, 4)).ShouldBe([0, 0.3333, 0.6667, 1, 1.25, 1.75]);
+        Play("tempo 60\nfeel swing 60%\nHH: 1 t l 2 e a").Notes.Select(n => Math.Round(n.At, 4))
+            .ShouldBe([0, 0.3333, 0.6667, 1, 1.25, 1.75]);
 
     [Fact]
     public void A_flam_has_one_grace_a_drag_two_and_a_buzz_many()

@@ -17,7 +17,8 @@ public class LevelsAndTempos
         var gains = Rendition.Of(Read("SN: 1 2 3\nLV: 1 mp 2 mf 3 ff")).Notes.Select(n => n.Gain).ToList();
         (gains[1] / gains[0]).ShouldBe(1.25, 1e-9);
         (gains[2] / gains[1]).ShouldBe(1.25 * 1.25, 1e-9);
-        MidiPassage.Write(Read("SN: 1 2 3>\nLV: 1 mp 2 mf 3 ff"), PercussionMap.General).Notes.Select(n => n.Velocity).ShouldBe([64, 80, 127]);
+        MidiPassage.Write(Read("SN: 1 2 3>\nLV: 1 mp 2 mf 3 ff"), PercussionMap.General).Notes.Select(n => n.Velocity)
+            .ShouldBe([64, 80, 127]);
     }
 
     [Fact]
@@ -26,7 +27,8 @@ public class LevelsAndTempos
         var passage = Read("tempo 60 @2 120 @2.3 60\nSN: 4ths | %");
         Rendition.Of(passage).Notes.Select(n => n.At).ShouldBe([0, 1, 2, 3, 4, 4.5, 5, 6], 1e-9);
         Rendition.Of(passage).Length.ShouldBe(7, 1e-9);
-        MidiPassage.Read(MidiPassage.Write(passage, PercussionMap.General), PercussionMap.General, out _)!.Passage.Tempos.ShouldBe(passage.Tempos);
+        MidiPassage.Read(MidiPassage.Write(passage, PercussionMap.General), PercussionMap.General,
+            out _)!.Passage.Tempos.ShouldBe(passage.Tempos);
     }
 
     [Fact]
@@ -34,13 +36,16 @@ public class LevelsAndTempos
     {
         Rendition.Of(Read("SN: 2fT1")).Notes.Select(n => n.Sound.Voice.Code).ShouldBe(["T1", "SN"]);
         Rendition.Of(Read("SN: 2 2e=")).Notes.Count.ShouldBe(2);
-        MidiPassage.Write(Read("SN: 2fT1"), PercussionMap.General).Notes.Select(n => n.Note).ShouldBe([PercussionMap.General.NoteOf(new(Tick.Zero, Voice.Tom1))!.Value, PercussionMap.General.NoteOf(new(Tick.Zero, Voice.Snare))!.Value]);
+        MidiPassage.Write(Read("SN: 2fT1"), PercussionMap.General).Notes.Select(n => n.Note)
+            .ShouldBe([PercussionMap.General.NoteOf(new(Tick.Zero, Voice.Tom1))!.Value,
+            PercussionMap.General.NoteOf(new(Tick.Zero, Voice.Snare))!.Value]);
     }
 
     [Fact]
     public void A_cut_keeps_the_tempo_and_the_level_it_has_there()
     {
-        var cut = Excerpt.Cut(Read("tempo 60 @2 120 @2.3 90\nSN: 4ths | % | %\nLV: 1 pp < | - | 1 ff"), Tick.OfQuarter(4, 1), Tick.OfQuarter(8, 1));
+        var cut = Excerpt.Cut(Read("tempo 60 @2 120 @2.3 90\nSN: 4ths | % | %\nLV: 1 pp < | - | 1 ff"), Tick.OfQuarter(4, 1),
+            Tick.OfQuarter(8, 1));
         cut.Tempos.Select(t => (t.At.Value, t.Tempo.Value)).ShouldBe([(0, 120), (20160, 90)]);
         cut.Levels.Marks.Select(m => (m.At.Value, m.Level, m.Hairpin)).ShouldBe([(0, Level.Mf, true), (40320, Level.Ff, false)]);
     }

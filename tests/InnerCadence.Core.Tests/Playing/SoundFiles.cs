@@ -63,8 +63,10 @@ public class SoundFiles
             }
             return new()
             {
-                { [], "empty" }, { Encoding.ASCII.GetBytes("this is a text that was named wav"), "no WAV file" }, { good[..30], "broken" }, { good[..46], "cut off: it says it has 6 bytes" },
-                { With(0, "RF64"u8.ToArray()), "beyond 4 GB" }, { With(20, 2, 0), "not read" }, { With(22, 9, 0), "not read" }, { With(24, 1, 0, 0, 0), "not read" }, { With(34, 12, 0), "not read" },
+                { [], "empty" }, { Encoding.ASCII.GetBytes("this is a text that was named wav"), "no WAV file" }, { good[..30], "broken" },
+                    { good[..46], "cut off: it says it has 6 bytes" },
+                { With(0, "RF64"u8.ToArray()), "beyond 4 GB" }, { With(20, 2, 0), "not read" }, { With(22, 9, 0), "not read" },
+                    { With(24, 1, 0, 0, 0), "not read" }, { With(34, 12, 0), "not read" },
                 { With(16, 255, 255, 255, 127), "broken" }, { With(12, "junk"u8.ToArray()), "broken" },
             };
         }
@@ -80,10 +82,12 @@ public class SoundFiles
     }
 
     [Fact]
-    public void Any_bytes_can_be_looked_at() => Gen.Byte.Array[0, 200].Sample(bytes => WavHead.Read([.. "RIFF\0\0\0\0WAVEfmt "u8, .. bytes], 16 + bytes.Length));
+    public void Any_bytes_can_be_looked_at() => Gen.Byte.Array[0, 200]
+        .Sample(bytes => WavHead.Read([.. "RIFF\0\0\0\0WAVEfmt "u8, .. bytes], 16 + bytes.Length));
 
     [Fact]
-    public void An_overview_has_fifty_columns_a_second_however_it_is_fed() => Gen.Select(Gen.Float[-1, 1].Array[1, 4000], Gen.Int[1, 500], Gen.Int[8000, 48000]).Sample((samples, step, rate) =>
+    public void An_overview_has_fifty_columns_a_second_however_it_is_fed() =>
+        Gen.Select(Gen.Float[-1, 1].Array[1, 4000], Gen.Int[1, 500], Gen.Int[8000, 48000]).Sample((samples, step, rate) =>
     {
         var (whole, parts) = (new Overview(rate), new Overview(rate));
         whole.Add(samples);
@@ -103,7 +107,8 @@ public class SoundFiles
         var sound = Render();
         sound.Length.ShouldBe(9 * Synth.Rate);
         sound.ShouldBe(Render());
-        double Loud(double from, double to) => sound.AsSpan((int)(from * Synth.Rate), (int)((to - from) * Synth.Rate)).ToArray().Max(Math.Abs);
+        double Loud(double from, double to) => sound.AsSpan((int)(from * Synth.Rate), (int)((to - from) * Synth.Rate)).ToArray()
+            .Max(Math.Abs);
         foreach (var bar in Enumerable.Range(1, 4))
         {
             var start = map.SecondsOf(new(bar, Tick.Zero));

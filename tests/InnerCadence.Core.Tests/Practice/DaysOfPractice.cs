@@ -6,11 +6,13 @@ public class DaysOfPractice
 {
     private static readonly DateOnly Monday = new(2026, 3, 2);
 
-    private static PracticeRound Round(double tempo, Outcome? outcome, int? pain = null, int day = 0) => new(Monday.AddDays(day), tempo, outcome, pain);
+    private static PracticeRound Round(double tempo, Outcome? outcome, int? pain = null, int day = 0) =>
+        new(Monday.AddDays(day), tempo, outcome, pain);
 
     [Fact]
     public void A_day_tells_its_fastest_clean_round_and_its_worst_pain() =>
-        PracticeDay.Of([Round(80, Outcome.Clean), Round(92, Outcome.Failed), Round(84, Outcome.Clean), Round(84, null, 1)]).ShouldHaveSingleItem().ShouldBe(new(Monday, 84, 2, 1, 1));
+        PracticeDay.Of([Round(80, Outcome.Clean), Round(92, Outcome.Failed), Round(84, Outcome.Clean), Round(84, null, 1)])
+            .ShouldHaveSingleItem().ShouldBe(new(Monday, 84, 2, 1, 1));
 
     [Fact]
     public void Days_come_oldest_first_and_one_without_a_clean_round_has_no_best()

@@ -22,7 +22,8 @@ public class Practising
         ladder.After(Outcome.Clean).After(Outcome.Clean).After(Outcome.Clean).Tempo.ShouldBe(108.2);
         ladder.After(Outcome.Failed).Tempo.ShouldBe(104);
         ladder.After(Outcome.Failed).After(Outcome.Failed).Tempo.ShouldBe(100);
-        ladder.After(Outcome.Clean).After(Outcome.Clean).After(Outcome.Failed).After(Outcome.Clean).Clean.ShouldBe(1, "a failure begins the count again");
+        ladder.After(Outcome.Clean).After(Outcome.Clean).After(Outcome.Failed)
+            .After(Outcome.Clean).Clean.ShouldBe(1, "a failure begins the count again");
     }
 
     [Fact]
@@ -48,7 +49,8 @@ public class Practising
         rungs.Zip(rungs.Skip(1)).ShouldAllBe(r => r.Second > r.First && r.Second <= r.First * 1.0401 + 0.05);
     }
 
-    private static readonly Gen<(Ladder, int[])> Climbs = Gen.Select(Gen.Int[30, 150], Gen.Int[0, 150], Gen.Int[0, 4].Array[0, 80], (start, more, what) => (new Ladder(start, start + more, 0, 0, 0, false), what));
+    private static readonly Gen<(Ladder, int[])> Climbs = Gen.Select(Gen.Int[30, 150], Gen.Int[0, 150], Gen.Int[0, 4].Array[0, 80],
+        (start, more, what) => (new Ladder(start, start + more, 0, 0, 0, false), what));
 
     [Fact]
     public void The_ladder_never_passes_the_recorded_tempo_nor_falls_under_its_start() => Climbs.Sample(x =>
@@ -62,7 +64,8 @@ public class Practising
     }, iter: 2000);
 
     [Fact]
-    public void A_pain_report_of_two_never_leads_to_more_tempo() => Gen.Select(Climbs, Gen.Int[2, 3], Gen.Int[0, 20]).Sample((x, pain, at) =>
+    public void A_pain_report_of_two_never_leads_to_more_tempo() => Gen.Select(Climbs, Gen.Int[2, 3], Gen.Int[0, 20])
+        .Sample((x, pain, at) =>
     {
         var ladder = x.Item1;
         foreach (var what in x.Item2.Take(at)) ladder = ladder.After(what == 0 ? Outcome.Failed : Outcome.Clean);
@@ -87,7 +90,8 @@ public class Practising
     }
 
     [Fact]
-    public void A_week_holds_what_is_due_longest_first_and_no_more_minutes_than_there_are() => Gen.Select(Gen.Select(Gen.Int[-10, 10], Gen.Int[2, 30], Gen.Bool).Array[0, 20], Gen.Int[0, 60].Array[7]).Sample((rows, minutes) =>
+    public void A_week_holds_what_is_due_longest_first_and_no_more_minutes_than_there_are() =>
+        Gen.Select(Gen.Select(Gen.Int[-10, 10], Gen.Int[2, 30], Gen.Bool).Array[0, 20], Gen.Int[0, 60].Array[7]).Sample((rows, minutes) =>
     {
         var items = rows.Select((r, i) => new Plannable(i, Today.AddDays(r.Item1), r.Item2, r.Item3)).ToList();
         var week = WeekPlan.Of(items, Today, minutes);
@@ -95,14 +99,16 @@ public class Practising
         week.Zip(minutes).ShouldAllBe(d => d.First.Minutes <= d.Second);
         week.SelectMany(d => d.Items).ShouldBeUnique();
         foreach (var day in week)
-            foreach (var id in day.Items) items[(int)id].ShouldSatisfyAllConditions(i => i.Due.ShouldBeLessThanOrEqualTo(day.Day), i => i.IsStopped.ShouldBeFalse());
+            foreach (var id in day.Items) items[(int)id].ShouldSatisfyAllConditions(i => i.Due.ShouldBeLessThanOrEqualTo(day.Day), i =>
+                i.IsStopped.ShouldBeFalse());
     }, iter: 500);
 
     [Fact]
     public void Parts_join_at_a_change_of_drum_and_at_bar_lines_and_go_on_to_the_first_stroke_of_the_next()
     {
         var parts = TakenApart.Parts(Read("SN: 1 e & a | -\nT1: 2 e & a | -\nFT: - | 1"));
-        parts.Select(p => (p.Name, p.From.Value, p.To.Value)).ShouldBe([("from bar 1, 1", 0, 10081), ("from bar 1, 2", 10080, 40321), ("from bar 2, 1", 40320, 80640)]);
+        parts.Select(p => (p.Name, p.From.Value, p.To.Value))
+            .ShouldBe([("from bar 1, 1", 0, 10081), ("from bar 1, 2", 10080, 40321), ("from bar 2, 1", 40320, 80640)]);
         TakenApart.Parts(Read("SN: 2 4")).ShouldBeEmpty("there is no joint");
         TakenApart.Parts(Passage.Empty).ShouldBeEmpty();
     }
@@ -111,7 +117,8 @@ public class Practising
     public void Layers_grow_from_the_feet_to_everything()
     {
         var layers = TakenApart.Layers(Read("SN: 2> (2a) 4>f\nT1: 3\nBD: 1 3"));
-        layers.Select(l => l.Name).ShouldBe(["feet", "hands on one drum", "hands on their drums", "hands and feet", "with accents and ornaments", "with ghosts"]);
+        layers.Select(l => l.Name).ShouldBe(["feet", "hands on one drum", "hands on their drums", "hands and feet",
+            "with accents and ornaments", "with ghosts"]);
         layers[^1].Passage.Strokes.ShouldBe(Read("SN: 2> (2a) 4>f\nT1: 3\nBD: 1 3").Strokes);
         layers[1].Passage.Voices.ShouldBe([Voice.Snare]);
         TakenApart.Layers(Read("BD: 1 3")).ShouldHaveSingleItem();
@@ -122,16 +129,19 @@ public class Practising
     {
         var figure = Read("SN: 3 e & a\nFT: 4 e & a\nBD: 1");
         var made = Variations.Of(figure, seed);
-        made.Select(v => v.Rule).ShouldBe(["displaced", "orchestrated", "kick substituted", "inverted", "on and off the beat", "strokes on and off"]);
+        made.Select(v => v.Rule).ShouldBe(["displaced", "orchestrated", "kick substituted", "inverted", "on and off the beat",
+            "strokes on and off"]);
         Variations.Of(figure, seed).Select(v => v.Words).ShouldBe(made.Select(v => v.Words));
-        foreach (var v in made) CountLines.Parse(CountWriter.Write(v.Passage)).ShouldSatisfyAllConditions(r => r.Problems.ShouldBeEmpty(), r => r.Passage.Strokes.ShouldBe(v.Passage.Strokes));
+        foreach (var v in made) CountLines.Parse(CountWriter.Write(v.Passage))
+            .ShouldSatisfyAllConditions(r => r.Problems.ShouldBeEmpty(), r => r.Passage.Strokes.ShouldBe(v.Passage.Strokes));
     }, iter: 100);
 
     [Fact]
     public void Ghosts_connect_only_where_there_is_room()
     {
         var ghosts = Variations.Of(Read("SN: 1 2"), 1).Single(v => v.Rule == "connecting ghosts").Passage;
-        ghosts.Strokes.Select(s => (s.At.Value, s.Dynamic)).ShouldBe([(0, Dynamic.Normal), (2520, Dynamic.Ghost), (5040, Dynamic.Ghost), (7560, Dynamic.Ghost), (10080, Dynamic.Normal)]);
+        ghosts.Strokes.Select(s => (s.At.Value, s.Dynamic))
+            .ShouldBe([(0, Dynamic.Normal), (2520, Dynamic.Ghost), (5040, Dynamic.Ghost), (7560, Dynamic.Ghost), (10080, Dynamic.Normal)]);
         Variations.Of(Passage.Empty, 1).ShouldBeEmpty();
     }
 

@@ -7,7 +7,8 @@ namespace InnerCadence.Core.Tests.Timing;
 /// <summary>Form lines, tempo maps, charts and issues: a bar to its clock time and back.</summary>
 public class BarsAndClock
 {
-    private const string Line = "count 1, intro 8, verse 16, chorus 8, verse 16, chorus 8, bridge 8 of 7/8, stop of 3 beats, solo 16, chorus 8, ending 15";
+    private const string Line = "count 1, intro 8, verse 16, chorus 8, verse 16, chorus 8, bridge 8 of 7/8, stop of 3 beats, solo 16, "
+        + "chorus 8, ending 15";
 
     [Fact]
     public void A_form_is_read_from_one_line()
@@ -15,7 +16,8 @@ public class BarsAndClock
         var form = Form.Parse(Line, MeterCycle.CommonTime);
         form.Problems.ShouldBeEmpty();
         form.Sections.Select(s => $"{s.Name} {s.FirstBar}-{s.LastBar}").ShouldBe(
-            ["count 1-1", "intro 2-9", "verse 1 10-25", "chorus 1 26-33", "verse 2 34-49", "chorus 2 50-57", "bridge 58-65", "stop 66-66", "solo 67-82", "chorus 3 83-90", "ending 91-105"]);
+            ["count 1-1", "intro 2-9", "verse 1 10-25", "chorus 1 26-33", "verse 2 34-49", "chorus 2 50-57", "bridge 58-65", "stop 66-66",
+                "solo 67-82", "chorus 3 83-90", "ending 91-105"]);
         form.SectionOf(60)!.Name.ShouldBe("bridge");
         var grid = new BarGrid(MeterCycle.CommonTime, form.Sections);
         (grid.MeterOf(58).ToString(), grid.MeterOf(66).ToString(), grid.MeterOf(67).ToString()).ShouldBe(("7/8", "3/4", "4/4"));
@@ -45,11 +47,13 @@ public class BarsAndClock
     {
         var form = Form.Parse(text, MeterCycle.CommonTime);
         var again = Form.Parse(form.ToString(), MeterCycle.CommonTime);
-        again.Sections.Select(s => (s.Name, s.FirstBar, s.Bars, s.PauseSeconds, s.At, s.Meters?.ToString())).ShouldBe(form.Sections.Select(s => (s.Name, s.FirstBar, s.Bars, s.PauseSeconds, s.At, s.Meters?.ToString())));
+        again.Sections.Select(s => (s.Name, s.FirstBar, s.Bars, s.PauseSeconds, s.At, s.Meters?.ToString()))
+            .ShouldBe(form.Sections.Select(s => (s.Name, s.FirstBar, s.Bars, s.PauseSeconds, s.At, s.Meters?.ToString())));
     }
 
     [Fact]
-    public void Any_text_can_be_read_as_a_form() => Gen.String.Sample(text => Form.Parse(text, MeterCycle.CommonTime).Bars.ShouldBeGreaterThanOrEqualTo(0));
+    public void Any_text_can_be_read_as_a_form() =>
+        Gen.String.Sample(text => Form.Parse(text, MeterCycle.CommonTime).Bars.ShouldBeGreaterThanOrEqualTo(0));
 
     [Fact]
     public void A_map_is_exact_at_its_marks_linear_between_and_goes_on_beyond()
@@ -75,8 +79,10 @@ public class BarsAndClock
     }
 
     private static readonly Gen<(BarGrid Grid, TempoMap Map)> Maps =
-        Gen.Select(Gen.OneOf(Gen.Const("4/4"), Gen.Const("7/8"), Gen.Const("5/8 7/8 5/8"), Gen.Const("12/8")), Gen.Int[1, 9].Array[1, 6], Gen.Double[40, 300].Array[6], Gen.Int[0, 5000],
-            Gen.OneOf(Gen.Const(""), Gen.Const(Line), Gen.Const("verse 4, pause of 1.5 s, stop of 3 beats, verse 40")), (meters, gaps, tempos, start, form) =>
+        Gen.Select(Gen.OneOf(Gen.Const("4/4"), Gen.Const("7/8"), Gen.Const("5/8 7/8 5/8"), Gen.Const("12/8")), Gen.Int[1, 9].Array[1, 6],
+            Gen.Double[40, 300].Array[6], Gen.Int[0, 5000],
+            Gen.OneOf(Gen.Const(""), Gen.Const(Line), Gen.Const("verse 4, pause of 1.5 s, stop of 3 beats, verse 40")),
+                (meters, gaps, tempos, start, form) =>
         {
             var usual = new MeterCycle([.. meters.Split(' ').Select(m => Meter.Parse(m)!)]);
             var grid = new BarGrid(usual, Form.Parse(form, usual).Sections);
@@ -84,7 +90,8 @@ public class BarsAndClock
             var marks = new List<BarMark> { new(1, new(start)) };
             foreach (var (gap, tempo) in gaps.Zip(tempos))
             {
-                at += (grid.StartOf(bar + gap) - grid.StartOf(bar)) * 60_000 / tempo + 1000 * (grid.PausesBefore(bar + gap) - grid.PausesBefore(bar));
+                at += (grid.StartOf(bar + gap) - grid.StartOf(bar)) * 60_000 / tempo
+                    + 1000 * (grid.PausesBefore(bar + gap) - grid.PausesBefore(bar));
                 marks.Add(new(bar += gap, new((int)at)));
             }
             return (grid, TempoMap.Of(grid, marks, Bpm.Of(100))!);
@@ -119,7 +126,8 @@ public class BarsAndClock
     public void A_miscounted_bar_stands_out_as_its_beats()
     {
         // The band plays nine bars of 2.5 s where the form has eight.
-        var marks = new[] { (1, 0), (9, 20_000), (17, 40_000), (25, 62_500), (33, 82_500), (41, 102_500) }.Select(m => new BarMark(m.Item1, new(m.Item2)));
+        var marks = new[] { (1, 0), (9, 20_000), (17, 40_000), (25, 62_500), (33, 82_500), (41, 102_500) }.Select(m =>
+            new BarMark(m.Item1, new(m.Item2)));
         var doubt = TempoMap.Of(new(MeterCycle.CommonTime), marks, null)!.Doubts.ShouldHaveSingleItem();
         (doubt.Mark.Bar, doubt.Beats).ShouldBe((25, 4));
     }
@@ -130,7 +138,8 @@ public class BarsAndClock
         var marks = Enumerable.Range(0, 9).Select(i => new BarMark(i + 1, new(i * 2000 + (i == 4 ? 60 : 0))));
         var doubts = TempoMap.Of(new(MeterCycle.CommonTime), marks, null)!.Doubts;
         var slip = doubts.ShouldHaveSingleItem();
-        (slip.Mark, Math.Round(slip.Milliseconds), slip.Beats).ShouldBe((new(5, new(8060)), 60, 0), "its neighbours are 30 ms off only because of it");
+        (slip.Mark, Math.Round(slip.Milliseconds), slip.Beats)
+            .ShouldBe((new(5, new(8060)), 60, 0), "its neighbours are 30 ms off only because of it");
     }
 
     [Fact]
@@ -145,11 +154,14 @@ public class BarsAndClock
     [Fact]
     public void One_fast_bar_is_no_drift_and_a_drift_has_an_interval()
     {
-        static Drift Of(params int[] at) => Drift.Of(TempoMap.Of(new(MeterCycle.CommonTime), at.Select((ms, i) => new BarMark(i + 1, new(ms))), null)!)!;
+        static Drift Of(params int[] at) => Drift.Of(TempoMap.Of(new(MeterCycle.CommonTime),
+            at.Select((ms, i) => new BarMark(i + 1, new(ms))), null)!)!;
         Of(0, 2000, 3800, 5800).ShouldSatisfyAllConditions(d => d.Slope.ShouldBeNull(), d => d.Words.ShouldBe(""));
-        Of(0, 2000, 4000, 6000, 7600, 9600).ShouldSatisfyAllConditions(d => d.IsSteady.ShouldBeFalse(), d => d.Words.ShouldBe("no steady drift"));
+        Of(0, 2000, 4000, 6000, 7600, 9600).ShouldSatisfyAllConditions(d => d.IsSteady.ShouldBeFalse(), d =>
+            d.Words.ShouldBe("no steady drift"));
         int[] faster = [.. Enumerable.Range(0, 30).Select(bar => (int)Math.Round(2000.0 * bar - 4 * bar * bar))];
-        Of(faster).ShouldSatisfyAllConditions(d => d.IsSteady.ShouldBeTrue(), d => d.Words.ShouldMatch(@"^\d+\.\d faster a minute \("), d => (d.Slope!.Value.Low < d.Slope.Value.Value && d.Slope.Value.Value < d.Slope.Value.High).ShouldBeTrue());
+        Of(faster).ShouldSatisfyAllConditions(d => d.IsSteady.ShouldBeTrue(), d => d.Words.ShouldMatch(@"^\d+\.\d faster a minute \("),
+            d => (d.Slope!.Value.Low < d.Slope.Value.Value && d.Slope.Value.Value < d.Slope.Value.High).ShouldBeTrue());
     }
 
     [Fact]
@@ -162,7 +174,8 @@ public class BarsAndClock
 
     /// <summary>Bar 10 mistyped as bar 1000: a tempo nobody plays, but an answer for every clock time of a day.</summary>
     [Fact]
-    public void Wild_marks_give_an_answer_for_every_clock_time() => Gen.Select(Gen.Int[2, 100_000], Gen.Int[1, 60_000], Gen.Int[0, 86_399_999]).Sample((bar, ms, at) =>
+    public void Wild_marks_give_an_answer_for_every_clock_time() =>
+        Gen.Select(Gen.Int[2, 100_000], Gen.Int[1, 60_000], Gen.Int[0, 86_399_999]).Sample((bar, ms, at) =>
     {
         var map = TempoMap.Of(new(new MeterCycle([Meter.Parse("5/8")!, Meter.Parse("7/8")!])), [new(1, new(0)), new(bar, new(ms))], null)!;
         var place = map.PlaceOf(new(at));

@@ -35,7 +35,8 @@ public class FormLines
     {
         var cycle = new MeterCycle([Meter.Parse("5/8")!, Meter.Parse("7/8")!]);
         var grid = new BarGrid(cycle, Form.Parse("theme 4, bridge 2 of 4/4", cycle).Sections);
-        Enumerable.Range(1, 9).Select(bar => grid.MeterOf(bar).ToString()).ShouldBe(["5/8", "7/8", "5/8", "7/8", "4/4", "4/4", "5/8", "7/8", "5/8"]);
+        Enumerable.Range(1, 9).Select(bar => grid.MeterOf(bar).ToString())
+            .ShouldBe(["5/8", "7/8", "5/8", "7/8", "4/4", "4/4", "5/8", "7/8", "5/8"]);
         grid.StartOf(9).ShouldBe(2 * 6 + 8 + 6);
     }
 

@@ -17,7 +17,8 @@ public class MicroTimings
     private static List<StrokeOffset> Offsets(double snareLate)
     {
         var random = new Random(11);
-        return [.. Passage.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, random.NextDouble() * 6 - 3 + (s.Voice == Voice.Snare ? snareLate : 0)))];
+        return [.. Passage.Strokes.Select(s => new StrokeOffset(s.At, s.Voice,
+            random.NextDouble() * 6 - 3 + (s.Voice == Voice.Snare ? snareLate : 0)))];
     }
 
     [Fact]
@@ -56,7 +57,8 @@ public class MicroTimings
     public void The_mean_moves_with_what_is_added_to_all() =>
         Gen.Double[-40, 40].Sample(late =>
         {
-            var (before, after) = (MicroTiming.Of(Passage, Offsets(3))!, MicroTiming.Of(Passage, [.. Offsets(3).Select(o => o with { Milliseconds = o.Milliseconds + late })])!);
+            var (before, after) = (MicroTiming.Of(Passage, Offsets(3))!,
+                MicroTiming.Of(Passage, [.. Offsets(3).Select(o => o with { Milliseconds = o.Milliseconds + late })])!);
             after.Certain.ShouldBe(before.Certain);
             foreach (var (a, b) in after.Voices.Zip(before.Voices)) a.Mean.ShouldBe(b.Mean + late, 1e-9);
         }, iter: 200);
@@ -68,11 +70,13 @@ public class MicroTimings
         var (written, played) = (Rendition.Of(Passage), Rendition.Of(Passage, offsets: offsets));
         played.Notes.Sum(n => n.At).ShouldBe(written.Notes.Sum(n => n.At) + offsets.Sum(o => o.Milliseconds) / 1000, 1e-6);
 
-        var read = MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General, offsets: offsets).Write(), out _)!, PercussionMap.General, out _)!;
+        var read = MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General, offsets: offsets).Write(), out _)!,
+            PercussionMap.General, out _)!;
         read.Passage.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Passage.Strokes.Select(s => (s.At, s.Voice)));
         var again = read.Offsets.ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds);
         // The very first stroke cannot be early in a file that begins with it.
         foreach (var offset in offsets.Where(o => o.At > Tick.Zero)) again[(offset.At, offset.Voice)].ShouldBe(offset.Milliseconds, 0.2);
-        MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General).Write(), out _)!, PercussionMap.General, out _)!.Offsets.ShouldBeEmpty();
+        MidiPassage.Read(MidiFile.Read(MidiPassage.Write(Passage, PercussionMap.General).Write(), out _)!, PercussionMap.General,
+            out _)!.Offsets.ShouldBeEmpty();
     }
 }

@@ -8,17 +8,20 @@ public class Quantising
 {
     private static readonly Tick Beat = new(Tick.PerQuarter);
 
-    private static IEnumerable<int> Ticks(params double[] beats) => Quantise.Place([.. beats.Select(b => b * 0.6)], Beat, 0.6).Select(p => p.At.Value);
+    private static IEnumerable<int> Ticks(params double[] beats) => Quantise.Place([.. beats.Select(b => b * 0.6)], Beat, 0.6)
+        .Select(p => p.At.Value);
 
     [Fact]
     public void Taps_a_little_early_and_late_land_on_their_places() =>
         Ticks(-0.01, 0.26, 0.49, 0.76, 1.02, 1.98).ShouldBe([0, 2520, 5040, 7560, 10080, 20160]);
 
     [Fact]
-    public void A_triplet_is_a_triplet_and_not_sixteenths() => Ticks(0, 0.33, 0.67, 1, 1.34, 1.66).ShouldBe([0, 3360, 6720, 10080, 13440, 16800]);
+    public void A_triplet_is_a_triplet_and_not_sixteenths() =>
+        Ticks(0, 0.33, 0.67, 1, 1.34, 1.66).ShouldBe([0, 3360, 6720, 10080, 13440, 16800]);
 
     [Fact]
-    public void A_change_of_division_is_taken_where_the_taps_ask_for_it() => Ticks(0, 0.5, 1, 1.333, 1.667, 2, 2.5).ShouldBe([0, 5040, 10080, 13440, 16800, 20160, 25200]);
+    public void A_change_of_division_is_taken_where_the_taps_ask_for_it() =>
+        Ticks(0, 0.5, 1, 1.333, 1.667, 2, 2.5).ShouldBe([0, 5040, 10080, 13440, 16800, 20160, 25200]);
 
     [Fact]
     public void A_tap_between_two_divisions_is_weak_and_a_clear_one_is_not()

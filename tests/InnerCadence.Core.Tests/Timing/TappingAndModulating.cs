@@ -11,7 +11,8 @@ public class TappingAndModulating
     public void Even_taps_are_their_tempo()
     {
         var tempo = TappedTempo.Of(Enumerable.Range(0, 9).Select(i => i * 0.625))!;
-        (Math.Round(tempo.Bpm, 6), Math.Round(tempo.Low, 6), Math.Round(tempo.High, 6), tempo.Used, tempo.Dropped).ShouldBe((96, 96, 96, 9, 0));
+        (Math.Round(tempo.Bpm, 6), Math.Round(tempo.Low, 6), Math.Round(tempo.High, 6), tempo.Used, tempo.Dropped)
+            .ShouldBe((96, 96, 96, 9, 0));
     }
 
     [Fact]
@@ -61,7 +62,8 @@ public class TappingAndModulating
     {
         var swing = MeasuredSwing.Of([.. Enumerable.Range(0, 8).Select(i => (i * 0.5, i * 0.5 + 0.5 * share, i * 0.5 + 0.5))])!;
         (Math.Round(swing.Ratio, 9), swing.Beats).ShouldBe((Math.Round(ratio, 9), 8));
-        MeasuredSwing.Of([.. Enumerable.Range(0, 7).Select(i => (i * 0.5, i * 0.5 + 0.3, i * 0.5 + 0.5))]).ShouldBeNull("seven off-beats are too few");
+        MeasuredSwing.Of([.. Enumerable.Range(0, 7).Select(i => (i * 0.5, i * 0.5 + 0.3, i * 0.5 + 0.5))])
+            .ShouldBeNull("seven off-beats are too few");
     }
 
     [Fact]
@@ -80,7 +82,8 @@ public class TappingAndModulating
     [InlineData(96, "3/16", "1/4", "1/4", "1/4", 128)]
     [InlineData(100, "1/8", "1/8", "1/4", "3/8", 66.666667)]
     [InlineData(60, "1/4", "1/4", "1/4", "1/4", 60)]
-    public void An_old_note_becomes_a_new_one(double bpm, string oldValue, string newValue, string oldBeat, string newBeat, double expected) =>
+    public void An_old_note_becomes_a_new_one(double bpm, string oldValue, string newValue, string oldBeat, string newBeat,
+        double expected) =>
         new Modulation(Value(oldValue), Value(newValue), Value(oldBeat), Value(newBeat)).Of(bpm).ShouldBe(expected, 1e-6);
 
     [Fact]
@@ -89,15 +92,18 @@ public class TappingAndModulating
         var there = new Modulation(Value("1/6"), Value("1/4"), NoteValue.Quarter, NoteValue.Quarter);
         Modulation.Chain(80, [there, there with { OldValue = there.NewValue, NewValue = there.OldValue }])[^1].ShouldBe(80, 1e-9);
         there.BarLinesMeet(Value("4/4"), Value("4/4")).ShouldBe((2, 3));
-        new Modulation(Value("3/16"), Value("1/4"), NoteValue.Quarter, NoteValue.Quarter).BarLinesMeet(Value("4/4"), Value("4/4")).ShouldBe((3, 4));
-        new Modulation(Value("1/8"), Value("1/8"), NoteValue.Quarter, NoteValue.Quarter).BarLinesMeet(Value("4/4"), Value("7/8")).ShouldBe((7, 8));
+        new Modulation(Value("3/16"), Value("1/4"), NoteValue.Quarter, NoteValue.Quarter).BarLinesMeet(Value("4/4"), Value("4/4"))
+            .ShouldBe((3, 4));
+        new Modulation(Value("1/8"), Value("1/8"), NoteValue.Quarter, NoteValue.Quarter).BarLinesMeet(Value("4/4"), Value("7/8"))
+            .ShouldBe((7, 8));
     }
 
     [Theory]
     [InlineData("1/4", 625)]
     [InlineData("3/16", 468.75)]
     [InlineData("1/24", 104.166667)]
-    public void Notes_last_so_long_at_96(string value, double ms) => NoteLengths.Milliseconds(Value(value), Bpm.Of(96)!.Value).ShouldBe(ms, 1e-6);
+    public void Notes_last_so_long_at_96(string value, double ms) => NoteLengths.Milliseconds(Value(value), Bpm.Of(96)!.Value)
+        .ShouldBe(ms, 1e-6);
 
     [Theory]
     [InlineData("3/0")]

@@ -28,7 +28,13 @@ public class Editing(Application application) : IClassFixture<Application>
     [Fact]
     public async Task A_shift_takes_strokes_along_and_a_drum_too()
     {
-        (await EditAsync(new { text = Groove, @do = "shift", by = 5040, strokes = new[] { new { at = 0, voice = "BD" }, new { at = 20160, voice = "BD" } } }))
+        (await EditAsync(new
+        {
+            text = Groove,
+            @do = "shift",
+            by = 5040,
+            strokes = new[] { new { at = 0, voice = "BD" }, new { at = 20160, voice = "BD" } }
+        }))
             .ShouldBe((HttpStatusCode.OK, "HH: 8ths\nSN: 2 4\nBD: 1& 3&\n"));
         (await EditAsync(new { text = Groove, @do = "shift", voice = "T1", strokes = new[] { new { at = 30240, voice = "SN" } } }))
             .ShouldBe((HttpStatusCode.OK, "HH: 8ths\nSN: 2\nBD: 1 3\nT1: 4\n"));
@@ -37,10 +43,19 @@ public class Editing(Application application) : IClassFixture<Application>
     [Fact]
     public async Task What_cannot_be_done_is_said()
     {
-        (await EditAsync(new { text = Groove, @do = "shift", by = 5040, strokes = new[] { new { at = 0, voice = "HH" } } })).Said.ShouldStartWith("There is no room");
-        (await EditAsync(new { text = Groove, @do = "ghost", strokes = new[] { new { at = 0, voice = "SN" } } })).Said.ShouldBe("No stroke is there.");
-        (await EditAsync(new { text = Groove, @do = "toggle", strokes = new[] { new { at = 999999, voice = "SN" } } })).Said.ShouldBe("A stroke lies outside the passage.");
-        (await EditAsync(new { text = Groove, @do = "toggle", strokes = new[] { new { at = 0, voice = "KAZOO" } } })).Said.ShouldBe("‘KAZOO’ is no voice here.");
+        (await EditAsync(new
+        {
+            text = Groove,
+            @do = "shift",
+            by = 5040,
+            strokes = new[] { new { at = 0, voice = "HH" } }
+        })).Said.ShouldStartWith("There is no room");
+        (await EditAsync(new { text = Groove, @do = "ghost", strokes = new[] { new { at = 0, voice = "SN" } } })).Said.ShouldBe(
+            "No stroke is there.");
+        (await EditAsync(new { text = Groove, @do = "toggle", strokes = new[] { new { at = 999999, voice = "SN" } } })).Said.ShouldBe(
+            "A stroke lies outside the passage.");
+        (await EditAsync(new { text = Groove, @do = "toggle", strokes = new[] { new { at = 0, voice = "KAZOO" } } })).Said.ShouldBe(
+            "‘KAZOO’ is no voice here.");
         (await EditAsync(new { text = Groove, @do = "paint" })).Said.ShouldStartWith("do is one of");
         (await EditAsync(new { text = "SN: 9", @do = "canonical" })).Said.ShouldStartWith("Line 1 has a problem");
         (await EditAsync(new { text = Groove, @do = "toms", toms = "7" })).Said.ShouldStartWith("Say 1 to 4 toms");
@@ -50,11 +65,14 @@ public class Editing(Application application) : IClassFixture<Application>
     [Fact]
     public async Task Taps_become_a_line_of_their_voice_and_doubtful_ones_are_marked()
     {
-        var answer = await application.Client.PostAsJsonAsync("/api/count-lines/tapped", new { text = "tempo 120\nHH: 8ths\n", voice = "SN", onsets = new[] { 0.51, 1.49, 1.76 } }, TestContext.Current.CancellationToken);
+        var answer = await application.Client.PostAsJsonAsync("/api/count-lines/tapped",
+            new { text = "tempo 120\nHH: 8ths\n", voice = "SN", onsets = new[] { 0.51, 1.49, 1.76 } },
+            TestContext.Current.CancellationToken);
         var told = (await answer.Content.ReadFromJsonAsync<JsonNode>(TestContext.Current.CancellationToken))!;
         told["text"]!.ToString().ShouldBe("tempo 120\nHH: 8ths\nSN: 2 4 &\n");
         told["strokes"]!.GetValue<int>().ShouldBe(3);
-        var bad = await application.Client.PostAsJsonAsync("/api/count-lines/tapped", new { text = "HH: 8ths", voice = "SN", onsets = new[] { 0.5 } }, TestContext.Current.CancellationToken);
+        var bad = await application.Client.PostAsJsonAsync("/api/count-lines/tapped",
+            new { text = "HH: 8ths", voice = "SN", onsets = new[] { 0.5 } }, TestContext.Current.CancellationToken);
         bad.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
         (await bad.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("Say the tempo first");
     }
@@ -62,7 +80,8 @@ public class Editing(Application application) : IClassFixture<Application>
     [Fact]
     public async Task A_staff_tells_every_sign_and_leaves_hidden_voices_out()
     {
-        async Task<JsonNode> Staff(string query) => (await (await application.Client.PostAsJsonAsync("/api/count-lines/parse?picture=staff" + query, new { text = "HH: 8ths\nSN: 2 (2a) 4>f | %\nBD: 1t\n" }, TestContext.Current.CancellationToken))
+        async Task<JsonNode> Staff(string query) => (await (await application.Client.PostAsJsonAsync("/api/count-lines/parse?picture=staff"
+            + query, new { text = "HH: 8ths\nSN: 2 (2a) 4>f | %\nBD: 1t\n" }, TestContext.Current.CancellationToken))
             .Content.ReadFromJsonAsync<JsonNode>(TestContext.Current.CancellationToken))!["picture"]!;
         var staff = await Staff("&bar=7");
         staff["firstBar"]!.GetValue<int>().ShouldBe(7);
@@ -73,13 +92,16 @@ public class Editing(Application application) : IClassFixture<Application>
         heads.Count(v => v == "SN").ShouldBe(3);
         bar["hands"]!.AsArray().Count(s => s!["graces"]!.GetValue<int>() == 1 && s["accent"]!.GetValue<bool>()).ShouldBe(1);
         bar["feet"]!.AsArray().First(s => s!["tuplet"] is not null)!["tuplet"]!.ToJsonString().ShouldBe("[0,3,2]");
-        (await Staff("&hide=HH"))["bars"]![0]!["hands"]!.AsArray().SelectMany(s => s!["heads"]!.AsArray()).ShouldAllBe(h => h!["voice"]!.ToString() == "SN");
+        (await Staff("&hide=HH"))["bars"]![0]!["hands"]!.AsArray().SelectMany(s => s!["heads"]!.AsArray())
+            .ShouldAllBe(h => h!["voice"]!.ToString() == "SN");
     }
 
     [Fact]
     public async Task Another_click_is_heard_and_a_value_that_is_none_is_refused()
     {
-        async Task<HttpResponseMessage> Click(string click) => await application.Client.PostAsJsonAsync("/api/sound/performance", new { text = "tempo 60\nSN: 1\n", click }, TestContext.Current.CancellationToken);
+        async Task<HttpResponseMessage> Click(string click) =>
+            await application.Client.PostAsJsonAsync("/api/sound/performance", new { text = "tempo 60\nSN: 1\n", click },
+            TestContext.Current.CancellationToken);
         var told = (await (await Click("3/8")).Content.ReadFromJsonAsync<JsonNode>(TestContext.Current.CancellationToken))!;
         told["beats"]!.AsArray().Select(b => b![0]!.GetValue<double>()).ShouldBe([0, 1.5, 3]);
         (await Click("1/7")).StatusCode.ShouldBe(HttpStatusCode.OK);

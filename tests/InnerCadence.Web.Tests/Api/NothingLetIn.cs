@@ -7,12 +7,14 @@ using InnerCadence.Web.Telling;
 
 namespace InnerCadence.Web.Tests.Api;
 
-/// <summary>What others send: pages of other sites, files made to hurt, bodies that break a reader. Each has an answer, and none is an error of ours.</summary>
+/// <summary>What others send: pages of other sites, files made to hurt, bodies that break a reader. Each has an answer, and none is an
+/// error of ours.</summary>
 public class NothingLetIn(Application application) : IClassFixture<Application>
 {
     private static readonly CancellationToken Stop = TestContext.Current.CancellationToken;
 
-    private static string Deep(int levels) => string.Concat(Enumerable.Repeat("<a>", levels)) + string.Concat(Enumerable.Repeat("</a>", levels));
+    private static string Deep(int levels) => string.Concat(Enumerable.Repeat("<a>", levels))
+        + string.Concat(Enumerable.Repeat("</a>", levels));
 
     [Theory]
     [InlineData("Sec-Fetch-Site", "cross-site", HttpStatusCode.Forbidden)]
@@ -28,7 +30,9 @@ public class NothingLetIn(Application application) : IClassFixture<Application>
     {
         foreach (var type in (string[])["text/plain", "application/octet-stream"])
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, "/api/convert?from=counts&to=json") { Content = new StringContent("SN: 1", Encoding.UTF8, type) };
+            using var request = new HttpRequestMessage(HttpMethod.Post,
+                "/api/convert?from=counts&to=json")
+            { Content = new StringContent("SN: 1", Encoding.UTF8, type) };
             request.Headers.Add(header, value);
             (await application.Client.SendAsync(request, Stop)).StatusCode.ShouldBe(expected, type);
         }
@@ -78,13 +82,16 @@ public class NothingLetIn(Application application) : IClassFixture<Application>
     public async Task Json_nested_without_end_is_answered()
     {
         var deep = string.Concat(Enumerable.Repeat("{\"a\":", 100_000)) + "1" + new string('}', 100_000);
-        (await application.Client.PostAsync("/api/convert?from=json&to=counts", new StringContent(deep), Stop)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await application.Client.PostAsync("/api/convert?from=json&to=counts", new StringContent(deep), Stop)).StatusCode.ShouldBe(
+            HttpStatusCode.BadRequest);
     }
 
     [Fact]
     public async Task A_toggle_where_no_count_leads_is_refused()
     {
-        var answer = await application.Client.PostAsync("/api/count-lines/edit", new StringContent("{\"text\":\"SN: 1\",\"do\":\"toggle\",\"strokes\":[{\"at\":7,\"voice\":\"SN\"}]}", Encoding.UTF8, "application/json"), Stop);
+        var answer = await application.Client.PostAsync("/api/count-lines/edit",
+            new StringContent("{\"text\":\"SN: 1\",\"do\":\"toggle\",\"strokes\":[{\"at\":7,\"voice\":\"SN\"}]}", Encoding.UTF8,
+            "application/json"), Stop);
         answer.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
         (await answer.Content.ReadAsStringAsync(Stop)).ShouldContain("No count leads to that place");
     }
@@ -101,13 +108,15 @@ public class NothingLetIn(Application application) : IClassFixture<Application>
 
     [Fact]
     public async Task The_page_of_faults_takes_the_token_like_all_others() =>
-        (await application.Client.PostAsync("/error?status=404", new FormUrlEncodedContent([]), Stop)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await application.Client.PostAsync("/error?status=404", new FormUrlEncodedContent([]), Stop)).StatusCode.ShouldBe(
+            HttpStatusCode.BadRequest);
 
     [Fact]
     public async Task A_tick_that_is_neither_yes_nor_no_is_a_fault_of_its_field()
     {
         var page = await application.PageAsync("/recordings/1/passages/new");
-        var (response, _) = await application.SendAsync(page, "/recordings/1/passages/new", ("Input.Text", "SN: 1"), ("Input.BecauseHeard", "perhaps"));
+        var (response, _) = await application.SendAsync(page, "/recordings/1/passages/new", ("Input.Text", "SN: 1"),
+            ("Input.BecauseHeard", "perhaps"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 
@@ -115,7 +124,8 @@ public class NothingLetIn(Application application) : IClassFixture<Application>
     public async Task A_filter_may_hold_any_letters()
     {
         var page = await application.PageAsync("/studies/1/compare");
-        var (response, _) = await application.SendAsync(page, "/studies/1/compare?handler=Save", ("name", "Späte Jahre"), ("query", "?section=Überleitung"));
+        var (response, _) = await application.SendAsync(page, "/studies/1/compare?handler=Save", ("name", "Späte Jahre"),
+            ("query", "?section=Überleitung"));
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         response.RequestMessage!.RequestUri!.Query.ShouldBe("?section=%C3%9Cberleitung");
     }

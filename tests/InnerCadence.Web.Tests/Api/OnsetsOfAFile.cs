@@ -8,7 +8,9 @@ namespace InnerCadence.Web.Tests.Api;
 /// <summary>A WAV file sent to be listened to: what comes back, and what is said of a file that is none.</summary>
 public class OnsetsOfAFile(Application application) : IClassFixture<Application>
 {
-    private static readonly byte[] Groove = Wav.Write(Mixdown.Render(Rendition.Of(CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3& | %x3").Passage), Synth.Render), 2);
+    private static readonly byte[] Groove = Wav.Write(
+        Mixdown.Render(Rendition.Of(CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3& | %x3").Passage), Synth.Render),
+        2);
 
     private async Task<(HttpStatusCode Status, JsonNode Answer)> SendAsync(HttpContent body)
     {
@@ -22,7 +24,8 @@ public class OnsetsOfAFile(Application application) : IClassFixture<Application>
         var (status, answer) = await SendAsync(new ByteArrayContent(Groove));
         status.ShouldBe(HttpStatusCode.OK);
         answer["seconds"]!.GetValue<double>().ShouldBe((Groove.Length - 44) / 4 / 44100.0, 0.01);
-        answer["onsets"]!.AsArray().Count(o => o!["band"]!.GetValue<string>() == "low" && o["family"]!.GetValue<string>() == "kick").ShouldBe(8);
+        answer["onsets"]!.AsArray().Count(o => o!["band"]!.GetValue<string>() == "low" && o["family"]!.GetValue<string>() == "kick")
+            .ShouldBe(8);
         answer["onsets"]!.AsArray().Select(o => o!["at"]!.GetValue<double>()).ShouldBeInOrder();
         answer["tempo"]!.AsArray().ShouldContain(t => Math.Abs(t!["bpm"]!.GetValue<double>() - 100) < 0.5);
     }

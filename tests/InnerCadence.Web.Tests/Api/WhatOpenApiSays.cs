@@ -22,17 +22,20 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
         ["/api/hands/stickings"] = """{"text":"SN: 16ths@1"}""",
         ["/api/time/tempo"] = """{"taps":[0,0.5,1.01,1.5,2]}""",
         ["/api/time/modulation"] = """{"bpm":80,"oldValue":"1/6","newValue":"1/4"}""",
-        ["/api/time/swing"] = """{"beats":[[0,0.3,0.5],[0.5,0.8,1],[1,1.3,1.5],[1.5,1.8,2],[2,2.3,2.5],[2.5,2.8,3],[3,3.3,3.5],[3.5,3.8,4]]}""",
+        ["/api/time/swing"] =
+            """{"beats":[[0,0.3,0.5],[0.5,0.8,1],[1,1.3,1.5],[1.5,1.8,2],[2,2.3,2.5],[2.5,2.8,3],[3,3.3,3.5],[3.5,3.8,4]]}""",
         ["/api/evidence/presence"] = """{"k":2,"n":3}""",
         ["/api/evidence/rate"] = """{"titles":[{"events":3,"bars":40},{"events":1,"bars":50}]}""",
-        ["/api/evidence/times"] = """{"one":{"titles":[{"events":3,"bars":40},{"events":1,"bars":50}]},"two":{"titles":[{"events":1,"bars":40},{"events":1,"bars":50}]}}""",
+        ["/api/evidence/times"] =
+            """{"one":{"titles":[{"events":3,"bars":40},{"events":1,"bars":50}]},"two":{"titles":[{"events":1,"bars":40},{"events":1,"bars":50}]}}""",
         ["/api/evidence/contrast"] = """{"rows":[{"a":3,"b":10,"c":2,"d":30}]}""",
         ["/api/evidence/adjust"] = """{"p":[0.01,0.2]}""",
         ["/api/evidence/threshold"] = """{"rows":[{"tempo":100,"with":0,"without":4},{"tempo":140,"with":4,"without":0}]}""",
         ["/api/sound/performance"] = $$"""{"text":"{{Text}}"}""",
     };
 
-    private async Task<JsonObject> DescriptionAsync() => JsonNode.Parse(await application.Client.GetStringAsync("/openapi/v1.json", TestContext.Current.CancellationToken))!.AsObject();
+    private async Task<JsonObject> DescriptionAsync() =>
+        JsonNode.Parse(await application.Client.GetStringAsync("/openapi/v1.json", TestContext.Current.CancellationToken))!.AsObject();
 
     [Fact]
     public async Task Every_call_says_what_it_answers_and_answers_so()
@@ -41,7 +44,9 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
         var told = 0;
         foreach (var (path, methods) in description["paths"]!.AsObject())
         {
-            if (methods!["post"] is not { } post || post["responses"]?["200"]?["content"]?["application/json"]?["schema"] is not { } schema) continue;
+            if (methods!["post"] is not { } post || post["responses"]?["200"]?["content"]?["application/json"]?["schema"] is not
+                {
+                } schema) continue;
             var answer = await AskAsync(path);
             var resolved = Resolved(description, schema);
             resolved["properties"].ShouldNotBeNull($"{path} says nothing of its answer");
@@ -59,7 +64,8 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
             "/api/convert" => new StringContent(Text.Replace("\\n", "\n")),
             _ => new StringContent(Bodies[path], Encoding.UTF8, "application/json"),
         };
-        var response = await application.Client.PostAsync(path == "/api/convert" ? path + "?from=counts&to=json" : path, body, TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync(path == "/api/convert" ? path + "?from=counts&to=json" : path, body,
+            TestContext.Current.CancellationToken);
         var text = await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.OK, $"{path}: {text}");
         return JsonNode.Parse(text)!;
@@ -82,13 +88,19 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
 
     [Theory]
     [InlineData("meter 6/8\\nHH: 8ths", 120, "-1.5 true; -0.75 false; 0 true; 0.75 false; 1.5 true")]
-    [InlineData("meter 7/8(2+2+3) 4/4\\nHH: 8ths | 8ths", 120, "-1.75 true; -1.25 false; -0.75 false; 0 true; 0.5 false; 1 false; 1.75 true; 2.25 false")]
-    [InlineData("tempo 60 @2 120\\nHH: 8ths | 8ths", null, "-4 true; -3 false; -2 false; -1 false; 0 true; 1 false; 2 false; 3 false; 4 true; 4.5 false")]
+    [InlineData("meter 7/8(2+2+3) 4/4\\nHH: 8ths | 8ths", 120,
+        "-1.75 true; -1.25 false; -0.75 false; 0 true; 0.5 false; 1 false; 1.75 true; 2.25 false")]
+    [InlineData("tempo 60 @2 120\\nHH: 8ths | 8ths", null,
+        "-4 true; -3 false; -2 false; -1 false; 0 true; 1 false; 2 false; 3 false; 4 true; 4.5 false")]
     public async Task The_click_to_tap_along_with_follows_meters_and_tempos(string text, int? tempo, string begins)
     {
-        using var body = new StringContent($"{{\"text\":\"{text}\",\"tempo\":{tempo?.ToString() ?? "null"}}}", Encoding.UTF8, "application/json");
-        var answer = JsonNode.Parse(await (await application.Client.PostAsync("/api/count-lines/clicks", body, TestContext.Current.CancellationToken)).Content.ReadAsStringAsync(TestContext.Current.CancellationToken))!;
-        var clicks = answer["clicks"]!.AsArray().Take(begins.Split("; ").Length).Select(c => FormattableString.Invariant($"{c!["at"]!.GetValue<double>():0.####} {c["first"]!.GetValue<bool>().ToString().ToLowerInvariant()}"));
+        using var body = new StringContent($"{{\"text\":\"{text}\",\"tempo\":{tempo?.ToString() ?? "null"}}}", Encoding.UTF8,
+            "application/json");
+        var answer = JsonNode.Parse(await (await application.Client.PostAsync("/api/count-lines/clicks", body,
+            TestContext.Current.CancellationToken)).Content.ReadAsStringAsync(TestContext.Current.CancellationToken))!;
+        var clicks = answer["clicks"]!.AsArray().Take(begins.Split("; ").Length)
+            .Select(c => FormattableString.Invariant($"{c!["at"]!.GetValue<double>():0.####} ")
+            + FormattableString.Invariant($"{c["first"]!.GetValue<bool>().ToString().ToLowerInvariant()}"));
         string.Join("; ", clicks).ShouldBe(begins);
     }
 }

@@ -15,7 +15,8 @@ public class ArrivingFiles : StorageTests
     private static readonly byte[] Groove = Encoding.UTF8.GetBytes("tempo 96\nHH: 8ths\nSN: 2 4\nBD: 1 3");
 
     private ArrivalStore Arrivals => new(Source);
-    private ArrivedScores Scores => new(Arrivals, Studies, new(Source), Microsoft.Extensions.Logging.Abstractions.NullLogger<ArrivedScores>.Instance);
+    private ArrivedScores Scores => new(Arrivals, Studies, new(Source),
+        Microsoft.Extensions.Logging.Abstractions.NullLogger<ArrivedScores>.Instance);
 
     private async Task<int> PassagesAsync() => (await Passages.InOrderAsync(Study, Stop)).Count;
 
@@ -35,9 +36,11 @@ public class ArrivingFiles : StorageTests
         var (arrival, job, worker) = await BegunAsync("Lee_Shore.mid", "b");
         await DoAsync(Scores, job, worker);
         (await Jobs.FindAsync(job.Id, Stop))!.Said.ShouldBe("2 passages of 2 files.");
-        (await Recordings.OfStudyAsync(Study, Stop)).Select(r => (r.Title, r.Tempo, r.BySubject)).ShouldBe([("Lee Shore", 96.0, true), ("b", 96.0, true)], ignoreOrder: true);
+        (await Recordings.OfStudyAsync(Study, Stop)).Select(r => (r.Title, r.Tempo, r.BySubject))
+            .ShouldBe([("Lee Shore", 96.0, true), ("b", 96.0, true)], ignoreOrder: true);
         var made = (await Arrivals.FilesAsync(arrival, Stop))[0].PassageId!.Value;
-        (await Passages.FindAsync(made, Stop))!.ShouldSatisfyAllConditions(p => p.Kind.ShouldBe("fill"), p => p.Note.ShouldStartWith("From the file Lee_Shore.mid."));
+        (await Passages.FindAsync(made, Stop))!.ShouldSatisfyAllConditions(p => p.Kind.ShouldBe("fill"), p =>
+            p.Note.ShouldStartWith("From the file Lee_Shore.mid."));
         (await Arrivals.FindAsync(arrival, Stop))!.KeepsTiming.ShouldBeFalse();
     }
 
@@ -73,7 +76,8 @@ public class ArrivingFiles : StorageTests
     public async Task Offsets_are_kept_with_the_passage_and_come_back_in_order()
     {
         var recording = await RecordAsync("Slack Water", 40);
-        StrokeOffset[] offsets = [new(new(10080), InnerCadence.Core.Music.Voice.Snare, 12.5), new(new(0), InnerCadence.Core.Music.Voice.Hat, -3)];
+        StrokeOffset[] offsets = [new(new(10080), InnerCadence.Core.Music.Voice.Snare, 12.5),
+            new(new(0), InnerCadence.Core.Music.Voice.Hat, -3)];
         var passage = await Passages.AddAsync(recording, new() { Text = "HH: 1\nSN: 2", Bars = 1, Kind = "groove" }, Stop, offsets);
         (await Passages.OffsetsAsync(passage, Stop)).ShouldBe(offsets.Reverse());
         (await Passages.OffsetsAsync(await WriteAsync(recording, "SN: 2"), Stop)).ShouldBeEmpty();

@@ -11,9 +11,11 @@ public class LongStrips
 {
     private static readonly Recording Piece = new() { Id = new(7), Title = "Piece", Meter = "4/4", TotalBars = 64, DurationMs = 128_000 };
 
-    private static Timeline Marked(string form = "") => Timeline.Of(Piece.Meters, null, form, null, "", [new(1, new(0)), new(33, new(64_000)), new(65, new(128_000))]);
+    private static Timeline Marked(string form = "") =>
+        Timeline.Of(Piece.Meters, null, form, null, "", [new(1, new(0)), new(33, new(64_000)), new(65, new(128_000))]);
 
-    private static StripView View(Timeline timeline, double? from = null, double? to = null, byte[]? sound = null, params CoverageRow[] coverage) => new(Piece, timeline, [], coverage, [], sound, from, to);
+    private static StripView View(Timeline timeline, double? from = null, double? to = null, byte[]? sound = null,
+        params CoverageRow[] coverage) => new(Piece, timeline, [], coverage, [], sound, from, to);
 
     private static XElement Draw(StripView view)
     {
@@ -22,9 +24,11 @@ public class LongStrips
         return XElement.Parse(text.ToString());
     }
 
-    private static List<XElement> Of(XElement picture, string look) => [.. picture.Descendants().Where(e => e.Attribute("class")?.Value == look)];
+    private static List<XElement> Of(XElement picture, string look) =>
+        [.. picture.Descendants().Where(e => e.Attribute("class")?.Value == look)];
 
-    private static double Number(XElement element, string name) => double.Parse(element.Attribute(name)!.Value, CultureInfo.InvariantCulture);
+    private static double Number(XElement element, string name) =>
+        double.Parse(element.Attribute(name)!.Value, CultureInfo.InvariantCulture);
 
     [Fact]
     public void Sections_stand_where_their_bars_are_on_the_clock()
@@ -41,7 +45,8 @@ public class LongStrips
     public void What_was_searched_is_drawn_once_and_as_closely_as_it_was()
     {
         var picture = Draw(View(Marked(), null, null, null,
-            new() { Closeness = "listened", FromBar = 1, Bars = 32 }, new() { Closeness = "listened", FromBar = 17, Bars = 16 }, new() { Closeness = "skimmed", FromBar = 1, Bars = 48 }));
+            new() { Closeness = "listened", FromBar = 1, Bars = 32 }, new() { Closeness = "listened", FromBar = 17, Bars = 16 },
+                new() { Closeness = "skimmed", FromBar = 1, Bars = 48 }));
         Number(Of(picture, "cover-listened").ShouldHaveSingleItem(), "width").ShouldBe(598, 0.1);
         Number(Of(picture, "cover-skimmed").ShouldHaveSingleItem(), "x").ShouldBe(598, 0.1);
     }
@@ -49,7 +54,8 @@ public class LongStrips
     [Fact]
     public void An_amount_that_is_the_whole_recording_has_its_place_and_another_has_none()
     {
-        Of(Draw(View(Marked(), null, null, null, new CoverageRow { Closeness = "listened", Bars = 64 })), "cover-listened").Count.ShouldBe(1);
+        Of(Draw(View(Marked(), null, null, null, new CoverageRow { Closeness = "listened", Bars = 64 })),
+            "cover-listened").Count.ShouldBe(1);
         Of(Draw(View(Marked(), null, null, null, new CoverageRow { Closeness = "listened", Bars = 40 })), "cover-listened").ShouldBeEmpty();
     }
 
@@ -92,7 +98,8 @@ public class LongStrips
     {
         var guessed = View(Timeline.Of(Piece.Meters, null, "verse 32, chorus 32", null, "", []));
         (guessed.IsGuess, guessed.HasClock, Of(Draw(guessed), "section").Count).ShouldBe((true, true, 2));
-        new StripView(Piece with { DurationMs = null }, Timeline.Of(Piece.Meters, 120, "", null, "", []), [], [], [], null, null, null).HasClock.ShouldBeFalse();
+        new StripView(Piece with { DurationMs = null }, Timeline.Of(Piece.Meters, 120, "", null, "", []), [], [], [], null, null,
+            null).HasClock.ShouldBeFalse();
     }
 
     [Fact]
@@ -107,11 +114,13 @@ public class LongStrips
             Map = Marked().Map,
             Covered = [],
             TotalBars = 64,
-            Marks = [new(10, "cellar door", "match", "/sightings/1"), new(11, "rope ladder", "near", "/sightings/2"), new(60, "paddle", "match", "/sightings/3"), new(400, "outside", "match", "/sightings/4")],
+            Marks = [new(10, "cellar door", "match", "/sightings/1"), new(11, "rope ladder", "near", "/sightings/2"),
+                new(60, "paddle", "match", "/sightings/3"), new(400, "outside", "match", "/sightings/4")],
         };
         using var text = new StringWriter();
         strip.Draw().AsMarkup().WriteTo(text, System.Text.Encodings.Web.HtmlEncoder.Default);
-        var names = XElement.Parse(text.ToString()).Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("found-name", StringComparison.Ordinal) == true).ToList();
+        var names = XElement.Parse(text.ToString()).Descendants()
+            .Where(e => e.Attribute("class")?.Value.StartsWith("found-name", StringComparison.Ordinal) == true).ToList();
         names.Select(n => n.Value).ShouldBe(["cellar door", "rope ladder", "paddle"]);
         Number(names[1], "y").ShouldBe(Number(names[0], "y") + 17);
         Number(names[2], "y").ShouldBe(Number(names[0], "y"));
@@ -120,8 +129,10 @@ public class LongStrips
     [Fact]
     public void The_tempo_is_a_curve_over_its_stretches()
     {
-        var timeline = Timeline.Of(Piece.Meters, null, "", null, "", [new(1, new(0)), new(17, new(32_000)), new(33, new(62_000)), new(65, new(128_000))]);
-        var points = Of(Draw(View(timeline)), "tempo-curve").Single().Attribute("points")!.Value.Split(' ').Select(p => double.Parse(p.Split(',')[1], CultureInfo.InvariantCulture)).ToList();
+        var timeline = Timeline.Of(Piece.Meters, null, "", null, "",
+            [new(1, new(0)), new(17, new(32_000)), new(33, new(62_000)), new(65, new(128_000))]);
+        var points = Of(Draw(View(timeline)), "tempo-curve").Single().Attribute("points")!.Value.Split(' ')
+            .Select(p => double.Parse(p.Split(',')[1], CultureInfo.InvariantCulture)).ToList();
         points.Count.ShouldBe(3);
         points[1].ShouldBeLessThan(points[0], "the second stretch is faster and lies higher");
         points[2].ShouldBeGreaterThan(points[1]);

@@ -48,12 +48,14 @@ public class Pictures
     [InlineData("SN: 1 ti ta", "1tit&lta2e&a3e&a4e&a")]
     [InlineData("meter 7/8\nSN: 1", "1&2&3&4&5&6&7&")]
     public void Counts_stand_above_as_they_are_spoken(string text, string counts) =>
-        string.Concat(Draw(text).Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("count", StringComparison.Ordinal) == true).Select(e => e.Value)).ShouldBe(counts);
+        string.Concat(Draw(text).Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("count", StringComparison.Ordinal) == true)
+            .Select(e => e.Value)).ShouldBe(counts);
 
     [Fact]
     public void Counts_are_dark_where_something_sounds()
     {
-        var sounding = Draw("SN: 2 a").Descendants().Where(e => e.Attribute("class")?.Value.EndsWith("sounds", StringComparison.Ordinal) == true).Select(e => e.Value);
+        var sounding = Draw("SN: 2 a").Descendants().Where(e =>
+            e.Attribute("class")?.Value.EndsWith("sounds", StringComparison.Ordinal) == true).Select(e => e.Value);
         sounding.ShouldBe(["2", "a"]);
     }
 
@@ -86,7 +88,8 @@ public class Pictures
     {
         Bracket[] brackets = [new(new(0), new(20160), "one", false, "/sightings/1"), new(new(10080), new(30240), "other", true, null)];
         var svg = Element(Strands.Draw(CountLines.Parse("SN: 16ths").Passage, new() { Brackets = brackets }));
-        var names = svg.Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("bracket-name", StringComparison.Ordinal) == true).ToList();
+        var names = svg.Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("bracket-name", StringComparison.Ordinal) == true)
+            .ToList();
         names.Select(n => n.Value).ShouldBe(["one", "other"]);
         Number(names[0], "y").ShouldNotBe(Number(names[1], "y"));
         svg.Descendants().Count(e => e.Name.LocalName == "a").ShouldBe(1);
@@ -99,7 +102,8 @@ public class Pictures
             .Descendants().Where(e => e.Attribute("class")?.Value == "cell").ToList();
         cells[0].Attribute("data-from")!.Value.ShouldBe("1.1");
         cells[^1].Attribute("data-to")!.Value.ShouldBe("end");
-        foreach (var (cell, next) in cells.Zip(cells.Skip(1))) cell.Attribute("data-to")!.Value.ShouldBe(next.Attribute("data-from")!.Value);
+        foreach (var (cell, next) in cells.Zip(cells.Skip(1))) cell.Attribute("data-to")!.Value.ShouldBe(
+            next.Attribute("data-from")!.Value);
     }
 
     [Fact]
@@ -115,7 +119,8 @@ public class Pictures
 
     [Fact]
     public void Names_are_escaped() =>
-        Markup(Strands.Draw(CountLines.Parse("voice P1 <b>gong & co</b>, crash\nP1: 1").Passage, new())).ShouldContain("&lt;b&gt;gong &amp; co&lt;/b&gt;");
+        Markup(Strands.Draw(CountLines.Parse("voice P1 <b>gong & co</b>, crash\nP1: 1").Passage, new()))
+            .ShouldContain("&lt;b&gt;gong &amp; co&lt;/b&gt;");
 
     [Fact]
     public void An_empty_passage_draws_nothing_and_does_not_fail() => Beads(Draw("")).ShouldBeEmpty();
@@ -128,7 +133,8 @@ public class Pictures
         HashSet<Voice> scope = [Voice.Snare];
         var early = Element(strip.Draw(passage, new(10080), new(20160), scope, [], "one"));
         var late = Element(strip.Draw(passage, new(50400), new(20160), scope, [(new(50400), Voice.Snare)], "two"));
-        double First(XElement svg, string look) => Number(svg.Descendants().First(e => e.Attribute("class")?.Value == look).Elements().Single(e => e.Name.LocalName == "circle"), "cx");
+        double First(XElement svg, string look) => Number(svg.Descendants().First(e => e.Attribute("class")?.Value == look).Elements()
+            .Single(e => e.Name.LocalName == "circle"), "cx");
         First(early, "stroke").ShouldBe(First(late, "stroke differs"), 0.01);
         early.Descendants().Count(e => e.Attribute("class")?.Value == "stroke context").ShouldBeGreaterThan(5);
     }
@@ -171,15 +177,19 @@ public class Pictures
         return writer.ToString();
     }
 
-    private static List<XElement> Beads(XElement svg) => [.. svg.Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("bead", StringComparison.Ordinal) == true)];
+    private static List<XElement> Beads(XElement svg) =>
+        [.. svg.Descendants().Where(e => e.Attribute("class")?.Value.StartsWith("bead", StringComparison.Ordinal) == true)];
 
-    private static IEnumerable<string> Titles(XElement svg) => svg.Descendants().Where(e => e.Name.LocalName == "title").Select(e => e.Value);
+    private static IEnumerable<string> Titles(XElement svg) => svg.Descendants().Where(e => e.Name.LocalName == "title")
+        .Select(e => e.Value);
 
-    private static IEnumerable<string> Texts(XElement svg, string look) => svg.Descendants().Where(e => e.Attribute("class")?.Value == look).Select(e => e.Value);
+    private static IEnumerable<string> Texts(XElement svg, string look) => svg.Descendants().Where(e => e.Attribute("class")?.Value == look)
+        .Select(e => e.Value);
 
     private static int Looks(XElement svg, string look) => svg.Descendants().Count(e => e.Attribute("class")?.Value == look);
 
-    private static double Number(XElement element, string attribute) => double.Parse(element.Attribute(attribute)!.Value, CultureInfo.InvariantCulture);
+    private static double Number(XElement element, string attribute) =>
+        double.Parse(element.Attribute(attribute)!.Value, CultureInfo.InvariantCulture);
 
     [Fact]
     public void A_ring_shows_the_bar_in_which_a_voice_was_not_heard()
@@ -192,7 +202,12 @@ public class Pictures
     public void Strands_mark_what_differs_and_cross_what_is_missing()
     {
         var passage = CountLines.Parse("SN: 2 4").Passage;
-        var strands = Strands.Draw(passage, new() { Differing = new HashSet<(Tick, Voice)> { (new(10080), Voice.Snare) }, Missing = [new(Tick.Zero, Voice.Kick)], Also = [Voice.Kick] }).AsJson().ToJsonString();
+        var strands = Strands.Draw(passage, new()
+        {
+            Differing = new HashSet<(Tick, Voice)> { (new(10080), Voice.Snare) },
+            Missing = [new(Tick.Zero, Voice.Kick)],
+            Also = [Voice.Kick]
+        }).AsJson().ToJsonString();
         strands.ShouldContain("stroke differs");
         strands.ShouldContain("no kick here");
     }

@@ -11,15 +11,18 @@ using Npgsql;
 namespace InnerCadence.Web.Tests.Faults;
 
 /// <summary>
-/// The program, a backend of the database or the whole database killed at a moment of chance while something is saved, imported, scanned, backed up or restored: what was acknowledged is there,
-/// nothing is half-done, and the next start works. A few run with the others, seeded; <c>./test faults</c> tries as many as INNER_CADENCE_KILLS says.
+/// The program, a backend of the database or the whole database killed at a moment of chance while something is saved, imported, scanned,
+/// backed up or restored: what was acknowledged is there,
+/// nothing is half-done, and the next start works. A few run with the others, seeded; <c>./test faults</c> tries as many as
+/// INNER_CADENCE_KILLS says.
 /// </summary>
 public sealed class KillsAtRandom : IAsyncLifetime
 {
     private enum Victim { Program, Backend, Database }
 
     private const int Rows = 60;
-    private static readonly int Tries = int.TryParse(Environment.GetEnvironmentVariable("INNER_CADENCE_KILLS"), CultureInfo.InvariantCulture, out var n) ? n : 4;
+    private static readonly int Tries = int.TryParse(Environment.GetEnvironmentVariable("INNER_CADENCE_KILLS"),
+        CultureInfo.InvariantCulture, out var n) ? n : 4;
     private static readonly TimeSpan Patient = TimeSpan.FromMinutes(10);
     private static CancellationToken Stop => TestContext.Current.CancellationToken;
 
@@ -42,7 +45,8 @@ public sealed class KillsAtRandom : IAsyncLifetime
     {
         await EndAsync();
         client.Dispose();
-        await Shell.RunAsync("pkill -9 -f \"urls http://127.0.0.1:$2\"; source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; stop_cluster; rm -rf \"$(dirname \"$1\")\"", Data, port);
+        await Shell.RunAsync("pkill -9 -f \"urls http://127.0.0.1:$2\"; source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; "
+            + "stop_cluster; rm -rf \"$(dirname \"$1\")\"", Data, port);
     }
 
     [Fact]
@@ -50,7 +54,8 @@ public sealed class KillsAtRandom : IAsyncLifetime
     {
         await BeginAsync();
         await using (var connection = await OpenAsync())
-            foreach (var (id, text) in await connection.QueryAsync<(long, string)>("select passage_id, text from reading where preferred")) texts[id] = text;
+            foreach (var (id, text) in await connection.QueryAsync<(long,
+                string)>("select passage_id, text from reading where preferred")) texts[id] = text;
         var (baseline, studies) = (new Dictionary<long, string>(texts), 1);
         (await PostAsync("/settings", "Back up now")).ShouldBeTrue("the backup to go back to");
         var dump = Directory.EnumerateFiles(Path.Combine(Data, "backups"), "*-by-hand.dump").Single();
@@ -85,7 +90,8 @@ public sealed class KillsAtRandom : IAsyncLifetime
                 else now[changed].ShouldBeOneOf([texts[changed], typed], why);
                 texts[changed] = now[changed];
             }
-            if (work == 4 && now[texts.Keys.Min()] == baseline[texts.Keys.Min()] && now.All(t => baseline.TryGetValue(t.Key, out var was) && was == t.Value))
+            if (work == 4 && now[texts.Keys.Min()] == baseline[texts.Keys.Min()]
+                && now.All(t => baseline.TryGetValue(t.Key, out var was) && was == t.Value))
             {
                 foreach (var (id, text) in baseline) texts[id] = text;
                 imports.Clear();
@@ -93,14 +99,18 @@ public sealed class KillsAtRandom : IAsyncLifetime
             else if (work == 4) acknowledged.ShouldBeFalse(why);
             now.OrderBy(t => t.Key).ShouldBe(texts.OrderBy(t => t.Key), why);
             (await connection.ExecuteScalarAsync<int>("select count(*)::int from study")).ShouldBe(studies, why);
-            Directory.EnumerateFiles(Path.Combine(Data, "backups"), "*.dump").Select(f => Encoding.ASCII.GetString(File.ReadAllBytes(f).AsSpan(0, 5))).Distinct().ShouldBe(["PGDMP"], why);
+            Directory.EnumerateFiles(Path.Combine(Data, "backups"), "*.dump")
+                .Select(f => Encoding.ASCII.GetString(File.ReadAllBytes(f).AsSpan(0, 5))).Distinct().ShouldBe(["PGDMP"], why);
         }
 
         await using var last = await OpenAsync();
         await last.ExecuteAsync("update job set heartbeat_at = now() - interval '1 hour' where state = 'running'");
-        for (var end = DateTime.UtcNow + Patient; await last.ExecuteScalarAsync<bool>("select exists (select 1 from job where state in ('waiting', 'running'))"); await Task.Delay(200, Stop)) DateTime.UtcNow.ShouldBeLessThan(end, "jobs end");
+        for (var end = DateTime.UtcNow + Patient; await last.ExecuteScalarAsync<bool>(
+            "select exists (select 1 from job where state in ('waiting', 'running'))");
+            await Task.Delay(200, Stop)) DateTime.UtcNow.ShouldBeLessThan(end, "jobs end");
         foreach (var title in imports)
-            (await last.ExecuteScalarAsync<int>("select count(*)::int from recording where title like @like", new { like = title + " %" })).ShouldBeOneOf(0, Rows);
+            (await last.ExecuteScalarAsync<int>("select count(*)::int from recording where title like @like", new { like = title + " %" }))
+                .ShouldBeOneOf(0, Rows);
         (await last.ExecuteScalarAsync<int>("select count(*)::int from job where state not in ('done', 'failed')")).ShouldBe(0);
     }
 
@@ -108,15 +118,18 @@ public sealed class KillsAtRandom : IAsyncLifetime
     {
         try
         {
-            var csv = "title,player,date,bars\n" + string.Concat(Enumerable.Range(1, Rows).Select(i => $"{title} {i},Ilse Marrowby,1967,64\n"));
+            var csv = "title,player,date,bars\n" + string.Concat(Enumerable.Range(1, Rows)
+                .Select(i => $"{title} {i},Ilse Marrowby,1967,64\n"));
             var page = await PageAsync("/studies/1");
-            using var content = new MultipartFormDataContent { { new StringContent(Token(page)), "__RequestVerificationToken" }, { new ByteArrayContent(Encoding.UTF8.GetBytes(csv)), "file", "killed.csv" } };
+            using var content = new MultipartFormDataContent { { new StringContent(Token(page)), "__RequestVerificationToken" },
+                { new ByteArrayContent(Encoding.UTF8.GetBytes(csv)), "file", "killed.csv" } };
             var response = await client.PostAsync("/files?study=1", content, Stop);
             var address = response.RequestMessage!.RequestUri!.PathAndQuery;
             imports.Add(title);
             var shown = new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(Stop));
             var form = shown.Forms.First(f => f.QuerySelector("button.act") is not null);
-            return (await client.PostAsync(form.GetAttribute("action") ?? address, new FormUrlEncodedContent(Values(form)), Stop)).IsSuccessStatusCode;
+            return (await client.PostAsync(form.GetAttribute("action") ?? address, new FormUrlEncodedContent(Values(form)),
+                Stop)).IsSuccessStatusCode;
         }
         catch (Exception e) when (IsCutOff(e))
         {
@@ -144,12 +157,15 @@ public sealed class KillsAtRandom : IAsyncLifetime
         {
             var page = await PageAsync(address);
             var form = button.StartsWith("restore ", StringComparison.Ordinal)
-                ? page.Forms.First(f => f.QuerySelector($"[name=name][value='{button[8..]}']") is not null && f.QuerySelector("[name=sure]") is not null)
+                ? page.Forms.First(f => f.QuerySelector($"[name=name][value='{button[8..]}']") is not null
+                    && f.QuerySelector("[name=sure]") is not null)
                 : page.QuerySelectorAll("button").OfType<IHtmlButtonElement>().First(b => b.TextContent.Trim() == button).Form!;
             var values = Values(form);
             foreach (var (name, value) in fields) values[name] = value;
-            var response = await client.PostAsync(form.GetAttribute("action") is { Length: > 0 } action ? action : address, new FormUrlEncodedContent(values), Stop);
-            return response.StatusCode == HttpStatusCode.OK && (await response.Content.ReadAsStringAsync(Stop)).Contains("class=\"notice\"", StringComparison.Ordinal);
+            var response = await client.PostAsync(form.GetAttribute("action") is { Length: > 0 } action ? action : address,
+                new FormUrlEncodedContent(values), Stop);
+            return response.StatusCode == HttpStatusCode.OK && (await response.Content.ReadAsStringAsync(Stop))
+                .Contains("class=\"notice\"", StringComparison.Ordinal);
         }
         catch (Exception e) when (IsCutOff(e))
         {
@@ -157,20 +173,23 @@ public sealed class KillsAtRandom : IAsyncLifetime
         }
     }
 
-    private static bool IsCutOff(Exception e) => e is HttpRequestException or IOException or NpgsqlException or TaskCanceledException or InvalidOperationException or NullReferenceException;
+    private static bool IsCutOff(Exception e) => e is HttpRequestException or IOException or NpgsqlException or TaskCanceledException
+        or InvalidOperationException or NullReferenceException;
 
-    private static Dictionary<string, string> Values(IHtmlFormElement form) => form.QuerySelectorAll("[name]").Select(e => (Name: e.GetAttribute("name")!, Value: e switch
-    {
-        IHtmlInputElement { Type: "checkbox" } box => box.IsChecked ? box.Value : null,
-        IHtmlInputElement input => input.Value,
-        IHtmlTextAreaElement area => area.Value,
-        IHtmlSelectElement select => select.Value,
-        _ => null,
-    })).Where(f => f.Value is not null).GroupBy(f => f.Name).ToDictionary(g => g.Key, g => g.First().Value!);
+    private static Dictionary<string, string> Values(IHtmlFormElement form) =>
+        form.QuerySelectorAll("[name]").Select(e => (Name: e.GetAttribute("name")!, Value: e switch
+        {
+            IHtmlInputElement { Type: "checkbox" } box => box.IsChecked ? box.Value : null,
+            IHtmlInputElement input => input.Value,
+            IHtmlTextAreaElement area => area.Value,
+            IHtmlSelectElement select => select.Value,
+            _ => null,
+        })).Where(f => f.Value is not null).GroupBy(f => f.Name).ToDictionary(g => g.Key, g => g.First().Value!);
 
     private static string Token(IHtmlDocument page) => page.QuerySelector("[name=__RequestVerificationToken]")!.GetAttribute("value")!;
 
-    private async Task<IHtmlDocument> PageAsync(string address) => new HtmlParser().ParseDocument(await client.GetStringAsync(address, Stop));
+    private async Task<IHtmlDocument> PageAsync(string address) =>
+        new HtmlParser().ParseDocument(await client.GetStringAsync(address, Stop));
 
     private async Task KillAsync(Victim victim)
     {
@@ -186,7 +205,9 @@ public sealed class KillsAtRandom : IAsyncLifetime
     private async Task<int> BackendAsync()
     {
         await using var connection = await OpenAsync();
-        return await connection.ExecuteScalarAsync<int>("select pid from pg_stat_activity where usename in ('cadence_program', 'cadence_restorer') order by state = 'active' desc, pid = pg_backend_pid() limit 1");
+        return await connection.ExecuteScalarAsync<int>(
+            "select pid from pg_stat_activity where usename in ('cadence_program', 'cadence_restorer') order by state = 'active' desc, "
+            + "pid = pg_backend_pid() limit 1");
     }
 
     /// <summary>A database that recovers from a kill is away for a moment.</summary>
@@ -207,15 +228,21 @@ public sealed class KillsAtRandom : IAsyncLifetime
 
     private async Task<NpgsqlConnection> OpenOnceAsync()
     {
-        var (at, password) = ((await File.ReadAllLinesAsync(Path.Combine(Data, "cluster", "postmaster.pid"), Stop))[3], await File.ReadAllTextAsync(Path.Combine(Data, "database-password"), Stop));
-        var connection = new NpgsqlConnection($"Host=127.0.0.1;Port={at};Username=cadence_program;Password={password};Database=cadence;Pooling=false");
+        var (at, password) = ((await File.ReadAllLinesAsync(Path.Combine(Data, "cluster", "postmaster.pid"), Stop))[3],
+            await File.ReadAllTextAsync(Path.Combine(Data, "database-password"), Stop));
+        var connection =
+            new NpgsqlConnection($"Host=127.0.0.1;Port={at};Username=cadence_program;Password={password};Database=cadence;Pooling=false");
         await connection.OpenAsync(Stop);
         return connection;
     }
 
     private async Task BeginAsync()
     {
-        var info = new ProcessStartInfo("bash", ["./start", "--port", port, "--data", Data]) { WorkingDirectory = WorkingCopy.Root, RedirectStandardOutput = true };
+        var info = new ProcessStartInfo("bash", ["./start", "--port", port, "--data", Data])
+        {
+            WorkingDirectory = WorkingCopy.Root,
+            RedirectStandardOutput = true
+        };
         foreach (var name in (string[])["INNER_CADENCE_DB", "INNER_CADENCE_RESTORER"]) info.Environment.Remove(name);
         start = Process.Start(info)!;
         var said = await start.StandardOutput.ReadLineAsync(Stop).AsTask().WaitAsync(Patient, Stop);

@@ -3,7 +3,8 @@ using AngleSharp.Html.Dom;
 
 namespace InnerCadence.Web.Tests.Pages;
 
-/// <summary>Every field of every form against everything that people and machines type: never an error of ours, never a script, and the text stays.</summary>
+/// <summary>Every field of every form against everything that people and machines type: never an error of ours, never a script, and the
+/// text stays.</summary>
 public class BadInput(Application application) : IClassFixture<Application>
 {
     private static readonly Dictionary<string, string> Nasty = new()
@@ -31,7 +32,8 @@ public class BadInput(Application application) : IClassFixture<Application>
         get
         {
             var cases = new TheoryData<string, string>();
-            foreach (var form in (string[])["/studies/new", "/studies/1/edit", "/studies/1/recordings/new", "/recordings/1/edit", "/recordings/1/passages/new", "/passages/3", "/passages/2/cut", "/ideas/4/edit", "/recordings/2"])
+            foreach (var form in (string[])["/studies/new", "/studies/1/edit", "/studies/1/recordings/new", "/recordings/1/edit",
+                "/recordings/1/passages/new", "/passages/3", "/passages/2/cut", "/ideas/4/edit", "/recordings/2"])
                 foreach (var kind in Nasty.Keys) cases.Add(form, kind);
             // Forms whose fields go through the same readers: what can break a page or a database is enough.
             foreach (var form in (string[])["/recordings/3/issues", "/ensembles/2", "/releases/2", "/studies/1/recordings/sheet"])
@@ -45,16 +47,19 @@ public class BadInput(Application application) : IClassFixture<Application>
     {
         var text = Nasty[kind];
         var page = await application.PageAsync(form);
-        var fields = page.Forms.First(f => f.Method == "post" && f.QuerySelector("[name^='Input'], [name^='Search.'], [name^='Issue.']") is not null)
+        var fields = page.Forms.First(f => f.Method == "post"
+            && f.QuerySelector("[name^='Input'], [name^='Search.'], [name^='Issue.']") is not null)
             .QuerySelectorAll("[name^='Input'], [name^='Search.'], [name^='Issue.']")
-            .Take(13).Where(e => e is IHtmlTextAreaElement or IHtmlSelectElement || (e is IHtmlInputElement { Type: not ("hidden" or "checkbox") })).Select(e => e.GetAttribute("name")!).ToList();
+            .Take(13).Where(e => e is IHtmlTextAreaElement or IHtmlSelectElement
+                || (e is IHtmlInputElement { Type: not ("hidden" or "checkbox") })).Select(e => e.GetAttribute("name")!).ToList();
         foreach (var field in fields)
         {
             var (response, answer) = await application.SendAsync(page, form, (field, text));
             var about = $"{form}, {field}, {kind}";
             ((int)response.StatusCode).ShouldBeOneOf([200, 409, 422], about);
             answer.QuerySelectorAll("script:not([src]), [onmouseover], b[onmouseover]").ShouldBeEmpty(about);
-            if (response.StatusCode != HttpStatusCode.UnprocessableEntity || answer.QuerySelector($"[name='{field}']") is not { } again || again is IHtmlSelectElement) continue;
+            if (response.StatusCode != HttpStatusCode.UnprocessableEntity || answer.QuerySelector($"[name='{field}']") is not { } again
+                || again is IHtmlSelectElement) continue;
             Plain(again is IHtmlTextAreaElement area ? area.Value : again.GetAttribute("value") ?? "").ShouldBe(Plain(text), about);
         }
     }
@@ -85,13 +90,15 @@ public class BadInput(Application application) : IClassFixture<Application>
     {
         var body = new ByteArrayContent([0xFF, 0xFE, 0x00, 0x80, 0xC3, 0x28]);
         body.Headers.ContentType = new("application/json");
-        (await application.Client.PostAsync("/api/count-lines/parse", body, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await application.Client.PostAsync("/api/count-lines/parse", body, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.BadRequest);
     }
 
     [Fact]
     public async Task A_zero_byte_which_no_browser_sends_is_refused_before_anything_is_read()
     {
-        var (response, answer) = await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new", ("Input.Subject", "a\0b"));
+        var (response, answer) = await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new",
+            ("Input.Subject", "a\0b"));
         response.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
         answer.QuerySelector("h1")!.TextContent.ShouldBe("Not understood");
     }
@@ -99,11 +106,13 @@ public class BadInput(Application application) : IClassFixture<Application>
     [Fact]
     public async Task Wild_text_in_a_name_is_shown_as_it_is()
     {
-        var (response, _) = await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new", ("Input.Subject", "<i>Ann</i> & 'Bo' \u202Eok"));
+        var (response, _) = await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new",
+            ("Input.Subject", "<i>Ann</i> & 'Bo' \u202Eok"));
         var study = response.RequestMessage!.RequestUri!.AbsolutePath;
         (await application.PageAsync(study)).QuerySelector("h1")!.TextContent.ShouldBe("<i>Ann</i> & 'Bo' \u202Eok");
     }
 
-    /// <summary>Line ends and what a form cannot carry are the same either way; blanks at the ends of a line of text are a browser's own.</summary>
+    /// <summary>Line ends and what a form cannot carry are the same either way; blanks at the ends of a line of text are a browser's
+    /// own.</summary>
     private static string Plain(string text) => text.Replace("\r\n", "\n").Replace('\uD834', '\uFFFD').Trim();
 }

@@ -11,7 +11,8 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
 
     private async Task<(string Address, IHtmlDocument Page)> MakeAsync(string test, params (string, string)[] fields)
     {
-        var (response, page) = await application.SendAsync(await application.PageAsync($"{New}?test={test}"), New, [("Input.Test", test), .. fields]);
+        var (response, page) = await application.SendAsync(await application.PageAsync($"{New}?test={test}"), New,
+            [("Input.Test", test), .. fields]);
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         return (response.RequestMessage!.RequestUri!.AbsolutePath, page);
     }
@@ -27,7 +28,8 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
         page.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby plays three in hand only in the solo");
         page.Body!.TextContent.ShouldContain("One confirmed sighting outside the solo.");
 
-        await application.SendAsync(await application.PageAsync("/ideas/4"), "/ideas/4?handler=Heard", ("Typed.Recording", "4"), ("Typed.Bar", "100"));
+        await application.SendAsync(await application.PageAsync("/ideas/4"), "/ideas/4?handler=Heard", ("Typed.Recording", "4"),
+            ("Typed.Bar", "100"));
         page = await application.PageAsync(address);
         Standing(page).ShouldBe("open", "it was heard, and nobody said in which section");
         page.QuerySelectorAll("h2").ShouldContain(h => h.TextContent == "Cannot be placed");
@@ -35,7 +37,8 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
         await application.PressAsync(await application.PageAsync("/ideas/4"), "/ideas/4", "Remove Low Tide Shuffle");
         page = await application.PageAsync(address);
         Standing(page).ShouldBe("supported");
-        page.QuerySelectorAll("table.list tbody tr").Select(r => r.QuerySelector(".standing")!.TextContent).ShouldBe(["supported", "open", "supported"]);
+        page.QuerySelectorAll("table.list tbody tr").Select(r => r.QuerySelector(".standing")!.TextContent)
+            .ShouldBe(["supported", "open", "supported"]);
         page.QuerySelectorAll("table.list tbody tr")[1].TextContent.ShouldContain("5 of 6 inside");
     }
 
@@ -44,21 +47,25 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
     {
         (string Test, (string, string)[] Fields, string Sentence)[] kinds =
         [
-            ("present", [("Input.Idea", "1"), ("Input.Least", "40 %"), ("Input.Kind", "live")], "cellar door is in at least 40 % of Ilse Marrowby’s live recordings"),
+            ("present", [("Input.Idea", "1"), ("Input.Least", "40 %"), ("Input.Kind", "live")],
+                "cellar door is in at least 40 % of Ilse Marrowby’s live recordings"),
             ("rate", [("Input.Idea", "1"), ("Input.Least", "0.1")], "Ilse Marrowby plays cellar door at least 0.1 times in 100 bars"),
             ("only-below", [("Input.Idea", "1"), ("Input.Tempo", "150")], "Ilse Marrowby plays cellar door only below 150"),
-            ("only-phrase-bar", [("Input.Idea", "1"), ("Input.Bar", "2"), ("Input.Of", "8")], "Ilse Marrowby plays cellar door only in the 2nd bar of eight"),
+            ("only-phrase-bar", [("Input.Idea", "1"), ("Input.Bar", "2"), ("Input.Of", "8")],
+                "Ilse Marrowby plays cellar door only in the 2nd bar of eight"),
             ("never-before", [("Input.Idea", "1"), ("Input.Date", "1965-03")], "Ilse Marrowby never plays cellar door before 1965-03"),
             ("more-than", [("Input.Idea", "1"), ("Input.Other", "3")], "Ilse Marrowby plays cellar door more often than Pell Ashgrove"),
             ("first", [("Input.Idea", "1"), ("Input.Other", "2")], "Ilse Marrowby has cellar door before Teodor Vansk"),
-            ("voice", [("Input.Voice", "SN"), ("Input.Place", "2"), ("Input.Meter", "4/4"), ("Input.Least", "60")], "Ilse Marrowby’s snare is on 2 in at least 60 % of bars in 4/4"),
+            ("voice", [("Input.Voice", "SN"), ("Input.Place", "2"), ("Input.Meter", "4/4"), ("Input.Least", "60")],
+                "Ilse Marrowby’s snare is on 2 in at least 60 % of bars in 4/4"),
             ("trait", [("Input.Trait", "linear"), ("Input.Least", "10")], "At least 10 % of Ilse Marrowby’s fills are linear"),
         ];
         foreach (var (test, fields, sentence) in kinds)
         {
             var (address, page) = await MakeAsync(test, fields);
             page.QuerySelector("h1")!.TextContent.ShouldBe(sentence);
-            (_, page) = await application.SendAsync(await application.PageAsync($"{address}/edit"), $"{address}/edit", ("Input.Note", "so it seems"));
+            (_, page) = await application.SendAsync(await application.PageAsync($"{address}/edit"), $"{address}/edit",
+                ("Input.Note", "so it seems"));
             page.QuerySelector("h1")!.TextContent.ShouldBe(sentence);
             page.Body!.TextContent.ShouldContain("so it seems");
         }
@@ -80,7 +87,8 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
     [InlineData("trait", "Input.Trait", "", "Choose the trait")]
     public async Task Bad_input_is_told_and_stays(string test, string field, string typed, string told)
     {
-        var (response, page) = await application.SendAsync(await application.PageAsync($"{New}?test={test}&idea=1"), New, ("Input.Test", test), (field, typed));
+        var (response, page) = await application.SendAsync(await application.PageAsync($"{New}?test={test}&idea=1"), New,
+            ("Input.Test", test), (field, typed));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         page.QuerySelectorAll(".field-error").Select(e => e.TextContent).ShouldContain(e => e.Contains(told));
         if (page.QuerySelector($"[name='{field}']") is IHtmlInputElement input) input.Value.ShouldBe(typed);
@@ -99,7 +107,8 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
 
         await application.PressAsync(await application.PageAsync($"{address}/edit"), $"{address}/edit", "Delete this claim");
         await application.PageAsync(address, HttpStatusCode.NotFound);
-        await application.PressAsync(await application.PageAsync("/studies/1/trash"), "/studies/1/trash", "bring back Ilse Marrowby plays loose hinge at least 5 times in 100 bars");
+        await application.PressAsync(await application.PageAsync("/studies/1/trash"), "/studies/1/trash",
+            "bring back Ilse Marrowby plays loose hinge at least 5 times in 100 bars");
         await application.PageAsync(address);
     }
 
@@ -110,12 +119,14 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
         ledger.QuerySelectorAll(".standing.supported").ShouldNotBeEmpty();
         ledger.QuerySelectorAll(".standing.contradicted").ShouldNotBeEmpty();
         ledger.QuerySelectorAll(".standing.open").ShouldNotBeEmpty();
-        foreach (var row in (await application.PageAsync("/studies/1/claims?only=contradicted")).QuerySelectorAll("table.ledger .standing")) row.TextContent.ShouldBe("contradicted");
+        foreach (var row in (await application.PageAsync("/studies/1/claims?only=contradicted"))
+            .QuerySelectorAll("table.ledger .standing")) row.TextContent.ShouldBe("contradicted");
         if (ledger.QuerySelector("a[aria-label^='Make the claim']") is not { } make) return;
         var (response, page) = await application.SendAsync(await application.PageAsync(make.GetAttribute("href")!), New);
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         Standing(page).ShouldBe("supported");
-        (await application.PageAsync("/studies/1/claims")).QuerySelectorAll("a[aria-label^='Make the claim']").Select(a => a.GetAttribute("aria-label")).ShouldNotContain(make.GetAttribute("aria-label"));
+        (await application.PageAsync("/studies/1/claims")).QuerySelectorAll("a[aria-label^='Make the claim']")
+            .Select(a => a.GetAttribute("aria-label")).ShouldNotContain(make.GetAttribute("aria-label"));
     }
 
     [Fact]
@@ -123,7 +134,8 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
     {
         var page = await application.PageAsync("/studies/1/next?seed=4");
         page.QuerySelector("h2 + p")!.TextContent.ShouldContain("searched");
-        (await application.PageAsync("/studies/1/next?seed=4")).QuerySelector("table.list")!.TextContent.ShouldBe(page.QuerySelector("table.list")!.TextContent);
+        (await application.PageAsync("/studies/1/next?seed=4"))
+            .QuerySelector("table.list")!.TextContent.ShouldBe(page.QuerySelector("table.list")!.TextContent);
         (await application.PageAsync("/studies/1")).Body!.TextContent.ShouldContain("Listen to next");
     }
 
@@ -134,6 +146,7 @@ public class ClaimsWithoutScripts(Application application) : IClassFixture<Appli
         page.QuerySelectorAll("svg.players .borrowed").Length.ShouldBe(1);
         page.QuerySelectorAll("svg.players .seen").ShouldNotBeEmpty();
         page.QuerySelectorAll("svg.players .vain").ShouldNotBeEmpty();
-        (await application.Client.GetStringAsync("/ideas/7/players?handler=Svg", TestContext.Current.CancellationToken)).ShouldStartWith("<");
+        (await application.Client.GetStringAsync("/ideas/7/players?handler=Svg", TestContext.Current.CancellationToken))
+            .ShouldStartWith("<");
     }
 }

@@ -97,7 +97,8 @@ public class EveryPage(Application application) : IClassFixture<Application>
         response.Headers.GetValues("X-Content-Type-Options").ShouldBe(["nosniff"]);
         var page = await application.PageAsync(address);
         page.QuerySelectorAll("[style], style, script:not([src]), [onclick], [onsubmit]").ShouldBeEmpty();
-        page.QuerySelectorAll("[src], link[href]").Select(e => e.GetAttribute("src") ?? e.GetAttribute("href")).ShouldAllBe(a => a!.StartsWith('/'));
+        page.QuerySelectorAll("[src], link[href]").Select(e => e.GetAttribute("src") ?? e.GetAttribute("href"))
+            .ShouldAllBe(a => a!.StartsWith('/'));
         page.QuerySelectorAll("h1").Length.ShouldBe(1, address == "/guide" ? "" : address);
     }
 
@@ -138,7 +139,8 @@ public class EveryPage(Application application) : IClassFixture<Application>
     public async Task A_change_without_its_token_is_refused_and_what_was_typed_comes_back()
     {
         var response = await application.Client.PostAsync(
-            "/recordings/1/passages/new", new FormUrlEncodedContent(new Dictionary<string, string> { ["Input.Text"] = "SN: 2 4 keep me" }), TestContext.Current.CancellationToken);
+            "/recordings/1/passages/new", new FormUrlEncodedContent(new Dictionary<string, string> { ["Input.Text"] = "SN: 2 4 keep me" }),
+                TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
         (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("SN: 2 4 keep me");
     }

@@ -16,7 +16,8 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
 
     private async Task<(HttpStatusCode Status, byte[] Body)> ConvertAsync(string from, string to, byte[] body)
     {
-        var response = await application.Client.PostAsync($"/api/convert?from={from}&to={to}", new ByteArrayContent(body), TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync($"/api/convert?from={from}&to={to}", new ByteArrayContent(body),
+            TestContext.Current.CancellationToken);
         return (response.StatusCode, await response.Content.ReadAsByteArrayAsync(TestContext.Current.CancellationToken));
     }
 
@@ -32,23 +33,28 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         (status, var again) = await ConvertAsync(from, "counts", file);
         status.ShouldBe(HttpStatusCode.OK);
         var strokes = CountLines.Parse(Encoding.UTF8.GetString(again)).Passage.Strokes;
-        strokes.Select(s => (s.At, s.Voice, s.Dynamic)).ShouldBe(CountLines.Parse(Groove).Passage.Strokes.Select(s => (s.At, s.Voice, s.Dynamic)));
+        strokes.Select(s => (s.At, s.Voice, s.Dynamic))
+            .ShouldBe(CountLines.Parse(Groove).Passage.Strokes.Select(s => (s.At, s.Voice, s.Dynamic)));
     }
 
     [Fact]
     public async Task A_passage_is_saved_in_every_format()
     {
         foreach (var (format, start) in new[] { ("midi", "MThd"), ("musicxml", "<?xml"), ("mxl", "PK") })
-            Encoding.Latin1.GetString(await application.Client.GetByteArrayAsync($"/passages/3/as/{format}", TestContext.Current.CancellationToken)).ShouldStartWith(start);
+            Encoding.Latin1.GetString(await application.Client.GetByteArrayAsync($"/passages/3/as/{format}",
+                TestContext.Current.CancellationToken)).ShouldStartWith(start);
     }
 
     /// <summary>Sends files as a person would who chose or dropped them; gives back the page that follows.</summary>
-    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(string from, params (string Name, byte[] Bytes)[] files)
+    private async Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(string from,
+        params (string Name, byte[] Bytes)[] files)
     {
-        var form = (await application.PageAsync(from)).Forms.Last(f => f.GetAttribute("action")?.StartsWith("/files", StringComparison.Ordinal) == true && f.QuerySelector("[type=file]") is not null);
+        var form = (await application.PageAsync(from)).Forms.Last(f =>
+            f.GetAttribute("action")?.StartsWith("/files", StringComparison.Ordinal) == true && f.QuerySelector("[type=file]") is not null);
         using var content = new MultipartFormDataContent();
         foreach (var (name, bytes) in files) content.Add(new ByteArrayContent(bytes), "file", name);
-        content.Add(new StringContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>().Single(i => i.Name == "__RequestVerificationToken").Value), "__RequestVerificationToken");
+        content.Add(new StringContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>()
+            .Single(i => i.Name == "__RequestVerificationToken").Value), "__RequestVerificationToken");
         var response = await application.Client.PostAsync(form.GetAttribute("action"), content, TestContext.Current.CancellationToken);
         return (response, new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)));
     }
@@ -75,12 +81,16 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         var idea = await application.PageAsync("/ideas/3");
         var links = idea.QuerySelectorAll("a[download][aria-label^='The idea as']").Select(a => a.GetAttribute("href")!).ToList();
         links.Count.ShouldBe(11);
-        (await application.Client.GetStringAsync("/passages/16/as/musicxml?sticking=fingering", TestContext.Current.CancellationToken)).ShouldNotContain("<lyric>");
-        foreach (var link in links) (await application.Client.GetAsync(link, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.OK, link);
+        (await application.Client.GetStringAsync("/passages/16/as/musicxml?sticking=fingering", TestContext.Current.CancellationToken))
+            .ShouldNotContain("<lyric>");
+        foreach (var link in links) (await application.Client.GetAsync(link, TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.OK, link);
         var counts = await application.Client.GetStringAsync("/ideas/3/as/counts", TestContext.Current.CancellationToken);
-        var (_, again) = await ConvertAsync("json", "counts", await application.Client.GetByteArrayAsync("/ideas/3/as/json", TestContext.Current.CancellationToken));
+        var (_, again) = await ConvertAsync("json", "counts",
+            await application.Client.GetByteArrayAsync("/ideas/3/as/json", TestContext.Current.CancellationToken));
         Encoding.UTF8.GetString(again).ShouldBe(counts);
-        (await application.Client.GetAsync("/ideas/999/as/counts", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await application.Client.GetAsync("/ideas/999/as/counts", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.NotFound);
     }
 
     [Fact]
@@ -90,17 +100,22 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
             .Concat(StudyTables.Names.Append(TraitsTable.Name).Select(t => $"/studies/1/tables/{t}?format="));
         foreach (var page in pages)
         {
-            var json = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync(page + "json", TestContext.Current.CancellationToken))!.AsArray();
-            using var csv = CsvHelper.CsvReader.FromText(await application.Client.GetStringAsync(page + "csv", TestContext.Current.CancellationToken), CsvHelper.CsvReaderOptions.Default);
+            var json = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync(page + "json",
+                TestContext.Current.CancellationToken))!.AsArray();
+            using var csv = CsvHelper.CsvReader.FromText(await application.Client.GetStringAsync(page + "csv",
+                TestContext.Current.CancellationToken), CsvHelper.CsvReaderOptions.Default);
             var rows = 0;
             while (csv.Read()) rows++;
             json.Count.ShouldBe(rows, page);
             if (rows > 0) json[0]!.AsObject().Select(c => c.Key).ShouldBe(csv.Headers, page);
-            (await application.Client.GetAsync(page + "xlsx", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NotFound, page);
+            (await application.Client.GetAsync(page + "xlsx", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+                HttpStatusCode.NotFound, page);
         }
-        var sightings = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync("/ideas/3?handler=Sheet&format=json", TestContext.Current.CancellationToken))!;
+        var sightings = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync("/ideas/3?handler=Sheet&format=json",
+            TestContext.Current.CancellationToken))!;
         sightings[0]!["cost"]!.GetValueKind().ShouldBe(System.Text.Json.JsonValueKind.Number);
-        var schema = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync("/studies/1/tables?handler=Schema", TestContext.Current.CancellationToken))!;
+        var schema = System.Text.Json.Nodes.JsonNode.Parse(await application.Client.GetStringAsync("/studies/1/tables?handler=Schema",
+            TestContext.Current.CancellationToken))!;
         schema["$defs"]!["recording"]!["required"]!.AsArray().Select(n => n!.GetValue<string>()).ShouldContain("title");
     }
 
@@ -114,11 +129,14 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         { "half an XML", [.. "<score-partwise><part>"u8], "not well formed" },
         { "another XML", [.. "<html></html>"u8], "no MusicXML" },
         { "a letter", [.. "Dear drummer"u8], "No stroke" },
-        { "outside entities", [.. "<!DOCTYPE x [<!ENTITY e SYSTEM \"file:///etc/passwd\">]><score-partwise>&e;</score-partwise>"u8], "not well formed" },
-        { "a growing entity", Encoding.UTF8.GetBytes("<!DOCTYPE x [<!ENTITY a \"" + new string('x', 900) + "\">]><score-partwise>" + string.Concat(Enumerable.Repeat("&a;", 900)) + "</score-partwise>"), "not well formed" },
+        { "outside entities", [.. "<!DOCTYPE x [<!ENTITY e SYSTEM \"file:///etc/passwd\">]><score-partwise>&e;</score-partwise>"u8],
+            "not well formed" },
+        { "a growing entity", Encoding.UTF8.GetBytes("<!DOCTYPE x [<!ENTITY a \"" + new string('x', 900) + "\">]><score-partwise>"
+            + string.Concat(Enumerable.Repeat("&a;", 900)) + "</score-partwise>"), "not well formed" },
         { "a zip without a score", Zip(("readme.txt", "nothing")), "does not say where its score is" },
         { "a zip with a path", Zip(("META-INF/container.xml", "<c><rootfile full-path=\"../../etc/passwd\"/></c>")), "is not in it" },
-        { "a bomb", Zip(("META-INF/container.xml", "<c><rootfile full-path=\"a\"/></c>"), ("a", new string(' ', 17 * 1024 * 1024))), "larger than 16 MB" },
+        { "a bomb", Zip(("META-INF/container.xml", "<c><rootfile full-path=\"a\"/></c>"), ("a", new string(' ', 17 * 1024 * 1024))),
+            "larger than 16 MB" },
     };
 
     private static byte[] Zip(params (string Name, string Text)[] entries)
@@ -144,7 +162,8 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     [Fact]
     public void Text_with_marks_and_other_line_ends_is_read()
     {
-        foreach (var bytes in (byte[][])[[0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r\n"))], [0xFF, 0xFE, .. Encoding.Unicode.GetBytes(Groove)], Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r"))])
+        foreach (var bytes in (byte[][])[[0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r\n"))],
+            [0xFF, 0xFE, .. Encoding.Unicode.GetBytes(Groove)], Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r"))])
             ScoreFiles.Read(bytes, out var problem).ShouldNotBeNull(problem).Passage.Strokes.Length.ShouldBe(13);
     }
 
@@ -162,11 +181,13 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
             // Claims stand anew by themselves after what the other tests here added.
             .Select(r => r.Children[0].TextContent).Except(["standings of claims"]).ShouldBeEmpty();
         var (_, desk) = await application.PressAsync(look, response.RequestMessage!.RequestUri!.PathAndQuery, "Bring it in");
-        desk.QuerySelector(".notice")!.TextContent.ShouldContain($"{recordings} recordings, {passages} passages, {NumberOf(look, "ideas")} ideas, 8 claims");
+        desk.QuerySelector(".notice")!.TextContent.ShouldContain(
+            $"{recordings} recordings, {passages} passages, {NumberOf(look, "ideas")} ideas, 8 claims");
         desk.QuerySelector("h1")!.TextContent.ShouldBe("Ilse Marrowby, 1963–75 (2)");
 
         static int NumberOf(IHtmlDocument page, string what) =>
-            int.Parse(page.QuerySelectorAll("#brings tr").Single(r => r.Children[0].TextContent == what).Children[1].TextContent, System.Globalization.CultureInfo.InvariantCulture);
+            int.Parse(page.QuerySelectorAll("#brings tr").Single(r => r.Children[0].TextContent == what).Children[1].TextContent,
+                System.Globalization.CultureInfo.InvariantCulture);
     }
 
     [Fact]
@@ -177,18 +198,22 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         var changed = Rezip(zip, "tables/idea.jsonl", text =>
         {
             var row = System.Text.Json.Nodes.JsonNode.Parse(text.Split('\n')[0])!.AsObject();
-            (row["id"], row["nickname"], row["text"], row["origin"], row["reading_id"]) = (999, "plain backbeat", "SN: 2 4", Guid.NewGuid().ToString(), null);
+            (row["id"], row["nickname"], row["text"], row["origin"], row["reading_id"]) = (999, "plain backbeat", "SN: 2 4",
+                Guid.NewGuid().ToString(), null);
             return text + row.ToJsonString() + "\n";
         });
         var (response, look) = await SendAsync("/", ("study.zip", changed));
-        var into = look.QuerySelectorAll(".tabs a").First(a => a.GetAttribute("href")!.EndsWith("into=1", StringComparison.Ordinal)).GetAttribute("href")!;
+        var into = look.QuerySelectorAll(".tabs a").First(a => a.GetAttribute("href")!.EndsWith("into=1", StringComparison.Ordinal))
+            .GetAttribute("href")!;
         var (_, desk) = await application.PressAsync(await application.PageAsync(into), into, "Merge it");
         desk.QuerySelector(".notice")!.TextContent.ShouldContain("1 idea came");
         for (var tries = 0; ; tries++)
         {
             // The archive had no sighting of it.
-            var idea = (await application.PageAsync("/studies/1/ideas")).QuerySelectorAll("a").First(link => link.TextContent.Trim() == "plain backbeat").GetAttribute("href")!;
-            var waiting = (await application.PageAsync(idea)).QuerySelectorAll("table.numbers tr").Single(r => r.Children[0].TextContent.Trim() == "waiting").Children[1].TextContent.Trim();
+            var idea = (await application.PageAsync("/studies/1/ideas")).QuerySelectorAll("a")
+                .First(link => link.TextContent.Trim() == "plain backbeat").GetAttribute("href")!;
+            var waiting = (await application.PageAsync(idea)).QuerySelectorAll("table.numbers tr")
+                .Single(r => r.Children[0].TextContent.Trim() == "waiting").Children[1].TextContent.Trim();
             if (int.Parse(waiting, System.Globalization.CultureInfo.InvariantCulture) > 10) break;
             tries.ShouldBeLessThan(1200, waiting);
             await Task.Delay(250, TestContext.Current.CancellationToken);
@@ -220,10 +245,13 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     {
         var (_, midi) = await ConvertAsync("counts", "midi", Encoding.UTF8.GetBytes(Groove));
         var (_, json) = await ConvertAsync("counts", "json", Encoding.UTF8.GetBytes(Groove));
-        var (response, page) = await SendAsync("/files?study=1", ("../up/Tide table.mid", midi), ("b.json", json), ("c.txt", Encoding.UTF8.GetBytes(Groove)), ("photo.png", [0x89, 0x50, 0x4E, 0x47, 13, 10, 0]), ("old.zip", Zip(("study.json", "{}"))));
+        var (response, page) = await SendAsync("/files?study=1", ("../up/Tide table.mid", midi), ("b.json", json),
+            ("c.txt", Encoding.UTF8.GetBytes(Groove)), ("photo.png", [0x89, 0x50, 0x4E, 0x47, 13, 10, 0]),
+            ("old.zip", Zip(("study.json", "{}"))));
         var address = response.RequestMessage!.RequestUri!.PathAndQuery;
         page.QuerySelector(".lead-line")!.TextContent.ShouldStartWith("3 can be made into passages.");
-        page.QuerySelectorAll("#opened tbody tr").Select(r => r.TextContent.Contains("neither MIDI") || r.TextContent.Contains("An archive of a study.")).ShouldBe([false, false, false, true, true]);
+        page.QuerySelectorAll("#opened tbody tr").Select(r => r.TextContent.Contains("neither MIDI")
+            || r.TextContent.Contains("An archive of a study.")).ShouldBe([false, false, false, true, true]);
         var before = (await application.PageAsync("/studies/1/recordings")).QuerySelector("main")!.TextContent;
         before.ShouldNotContain("Tide table");
 
@@ -237,11 +265,13 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
             await Task.Delay(250, TestContext.Current.CancellationToken);
         }
         report.QuerySelector(".lead-line")!.TextContent.ShouldBe("done: 3 passages of 5 files.");
-        report.QuerySelectorAll("#opened tbody tr td:last-child").Select(c => c.TextContent.Trim()).Take(3).ShouldBe(["Made.", "Made.", "Made."]);
+        report.QuerySelectorAll("#opened tbody tr td:last-child").Select(c => c.TextContent.Trim()).Take(3)
+            .ShouldBe(["Made.", "Made.", "Made."]);
         var made = await application.PageAsync(report.QuerySelector("#opened a")!.GetAttribute("href")!);
         made.QuerySelector("h1")!.TextContent.ShouldBe("Tide table");
         made.QuerySelector("textarea")!.TextContent.ShouldContain("SN: 2>");
-        (await application.PressAsync(report, address, "Forget the files")).Page.QuerySelector(".notice")!.TextContent.ShouldContain("the passages made of them stay");
+        (await application.PressAsync(report, address, "Forget the files")).Page.QuerySelector(".notice")!.TextContent.ShouldContain(
+            "the passages made of them stay");
     }
 
     [Fact]
@@ -287,7 +317,9 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     {
         var passage = CountLines.Parse("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3 | %x3").Passage;
         var random = new Random(5);
-        var file = Core.Interchange.MidiPassage.Write(passage, Core.Interchange.PercussionMap.General, offsets: [.. passage.Strokes.Select(s => new Core.Timing.StrokeOffset(s.At, s.Voice, random.NextDouble() * 4 + (s.Voice.Code == "SN" ? 14 : 0)))]).Write();
+        var file = Core.Interchange.MidiPassage.Write(passage, Core.Interchange.PercussionMap.General,
+            offsets: [.. passage.Strokes.Select(s => new Core.Timing.StrokeOffset(s.At, s.Voice,
+            random.NextDouble() * 4 + (s.Voice.Code == "SN" ? 14 : 0)))]).Write();
         var (response, page) = await SendAsync("/recordings/3/passages/new", ("played.mid", file));
         ((IHtmlInputElement)page.QuerySelector("[name=timing]")!).IsChecked = true;
         // A save that fails over another field does not forget it.
@@ -300,7 +332,10 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
         page = again;
         var (_, saved) = await application.PressAsync(page, response.RequestMessage!.RequestUri!.PathAndQuery, "Save");
         saved.QuerySelector("#timing")!.TextContent.ShouldContain("behind the hat");
-        var written = saved.QuerySelectorAll("a").Select(a => a.GetAttribute("href")).First(h => h?.EndsWith("asPlayed=true", StringComparison.Ordinal) == true)!;
-        (await application.Client.GetByteArrayAsync(written, TestContext.Current.CancellationToken)).ShouldNotBe(await application.Client.GetByteArrayAsync(written.Replace("?asPlayed=true", ""), TestContext.Current.CancellationToken));
+        var written = saved.QuerySelectorAll("a").Select(a => a.GetAttribute("href"))
+            .First(h => h?.EndsWith("asPlayed=true", StringComparison.Ordinal) == true)!;
+        (await application.Client.GetByteArrayAsync(written, TestContext.Current.CancellationToken))
+            .ShouldNotBe(await application.Client.GetByteArrayAsync(written.Replace("?asPlayed=true", ""),
+            TestContext.Current.CancellationToken));
     }
 }

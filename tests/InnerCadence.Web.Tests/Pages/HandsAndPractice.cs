@@ -23,8 +23,15 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
         options.Count.ShouldBe(3);
         options.Select(o => o.GetProperty("cost").GetDouble()).ShouldBeInOrder();
         options.ShouldAllBe(o => o.GetProperty("sticking").GetString()!.Length == 8);
-        options.SelectMany(o => o.GetProperty("rudiments").EnumerateArray()).Select(r => r.GetProperty("name").GetString()).ShouldContain("paradiddle");
-        var (_, tied) = await StickingsAsync(new { text = "CB: 1 & 2 &\nSN: 1e 2e", fixedVoices = new { CB = "L" }, handedness = "left", school = "ride-hand" });
+        options.SelectMany(o => o.GetProperty("rudiments").EnumerateArray()).Select(r => r.GetProperty("name").GetString())
+            .ShouldContain("paradiddle");
+        var (_, tied) = await StickingsAsync(new
+        {
+            text = "CB: 1 & 2 &\nSN: 1e 2e",
+            fixedVoices = new { CB = "L" },
+            handedness = "left",
+            school = "ride-hand"
+        });
         tied.GetProperty("options")[0].GetProperty("sticking").GetString().ShouldStartWith("L");
     }
 
@@ -38,9 +45,11 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
     [InlineData("""{"text": "SN: 1", "fixedVoices": {"SN": "both"}}""")]
     public async Task The_api_refuses_in_a_sentence(string body)
     {
-        var response = await application.Client.PostAsync("/api/hands/stickings", new StringContent(body, System.Text.Encoding.UTF8, "application/json"), TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync("/api/hands/stickings",
+            new StringContent(body, System.Text.Encoding.UTF8, "application/json"), TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.BadRequest);
-        (await response.Content.ReadFromJsonAsync<JsonElement>(TestContext.Current.CancellationToken)).GetProperty("detail").GetString().ShouldEndWith(".");
+        (await response.Content.ReadFromJsonAsync<JsonElement>(TestContext.Current.CancellationToken)).GetProperty("detail").GetString()
+            .ShouldEndWith(".");
     }
 
     [Fact]
@@ -52,10 +61,12 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
         var (response, again) = await application.SendAsync(page, "/passages/3/hands", ("argument", ""));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         again.QuerySelector(".field-error")!.TextContent.ShouldContain("Say why");
-        (response, var passage) = await application.SendAsync(page, "/passages/3/hands", ("argument", "sounds heavier"), ("source", "film of the hands"));
+        (response, var passage) = await application.SendAsync(page, "/passages/3/hands", ("argument", "sounds heavier"),
+            ("source", "film of the hands"));
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         passage.Body!.TextContent.ShouldContain("sounds heavier");
-        (await application.PageAsync("/passages/3/hands?tie=nonsense")).QuerySelector(".field-error")!.TextContent.ShouldContain("ties no drum");
+        (await application.PageAsync("/passages/3/hands?tie=nonsense"))
+            .QuerySelector(".field-error")!.TextContent.ShouldContain("ties no drum");
     }
 
     [Fact]
@@ -66,7 +77,8 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
         var (response, _) = await application.PressAsync(page, "/studies/1/rudiments/single%20strokes", "Look for it as an idea");
         var idea = response.RequestMessage!.RequestUri!.AbsolutePath;
         idea.ShouldStartWith("/ideas/");
-        (await application.PageAsync("/studies/1/rudiments/single%20strokes")).QuerySelectorAll("a").ShouldContain(a => a.TextContent == "Its idea" && a.GetAttribute("href") == idea);
+        (await application.PageAsync("/studies/1/rudiments/single%20strokes")).QuerySelectorAll("a")
+            .ShouldContain(a => a.TextContent == "Its idea" && a.GetAttribute("href") == idea);
     }
 
     [Fact]
@@ -97,14 +109,17 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
     public async Task A_variation_is_kept_as_something_to_practise_and_never_as_a_sighting()
     {
         var before = (await application.PageAsync("/ideas/3")).QuerySelectorAll("table.concordance tbody tr").Length;
-        var (response, page) = await application.PressAsync(await application.PageAsync("/practice/1?seed=5"), "/practice/1", "Practise it: inverted");
+        var (response, page) = await application.PressAsync(await application.PageAsync("/practice/1?seed=5"), "/practice/1",
+            "Practise it: inverted");
         response.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/practice/");
         page.QuerySelector("h1")!.TextContent.ShouldBe("rope ladder, inverted");
         (await application.PageAsync("/ideas/3")).QuerySelectorAll("table.concordance tbody tr").Length.ShouldBe(before);
         // A variation of a rudiment, and of that variation again, is what is practised and not the plain rudiment.
-        (response, page) = await application.PressAsync(await application.PageAsync("/practice/3?seed=5"), "/practice/3", "Practise it: displaced");
+        (response, page) = await application.PressAsync(await application.PageAsync("/practice/3?seed=5"), "/practice/3",
+            "Practise it: displaced");
         page.QuerySelector("h1")!.TextContent.ShouldBe("paradiddle, displaced");
-        page.QuerySelector("#sounding")!.TextContent.ShouldNotBe((await application.PageAsync("/practice/3")).QuerySelector("#sounding")!.TextContent);
+        page.QuerySelector("#sounding")!.TextContent.ShouldNotBe((await application.PageAsync("/practice/3"))
+            .QuerySelector("#sounding")!.TextContent);
         (response, page) = await application.PressAsync(page, response.RequestMessage!.RequestUri!.AbsolutePath, "Practise it: inverted");
         page.QuerySelector("h1")!.TextContent.ShouldBe("paradiddle, displaced, inverted");
     }
@@ -112,7 +127,8 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
     [Fact]
     public async Task Minutes_and_limits_are_told_where_they_cannot_be_read()
     {
-        var (response, page) = await application.SendAsync(await application.PageAsync("/studies/1/practice"), "/studies/1/practice", ("minutes", "an hour"));
+        var (response, page) = await application.SendAsync(await application.PageAsync("/studies/1/practice"), "/studies/1/practice",
+            ("minutes", "an hour"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         page.QuerySelector(".field-error")!.TextContent.ShouldContain("from 0 to 600");
         page.QuerySelectorAll("input[name=minutes]").OfType<IHtmlInputElement>().First().Value.ShouldBe("an hour", "what was typed stays");
@@ -126,7 +142,9 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
     {
         var page = await application.PageAsync("/ideas/5");
         var form = (IHtmlFormElement)page.QuerySelector("#practise")!;
-        var response = await application.Client.PostAsync("/studies/1/practice?handler=Add&rudiment=nothing", new FormUrlEncodedContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>().ToDictionary(i => i.Name!, i => i.Value)), TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync("/studies/1/practice?handler=Add&rudiment=nothing",
+            new FormUrlEncodedContent(form.QuerySelectorAll("input").OfType<IHtmlInputElement>().ToDictionary(i => i.Name!, i => i.Value)),
+            TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 }

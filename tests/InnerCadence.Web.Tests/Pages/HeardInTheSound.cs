@@ -33,13 +33,15 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var page = await application.PageAsync(listen);
         var tempo = page.QuerySelectorAll("a[href*='edit?tempo=']").First();
         double.Parse(tempo.TextContent, System.Globalization.CultureInfo.InvariantCulture).ShouldBeInRange(95, 97);
-        ((IHtmlInputElement)(await application.PageAsync(tempo.GetAttribute("href")!)).QuerySelector("#Input_Tempo")!).Value.ShouldBe(tempo.TextContent);
+        ((IHtmlInputElement)(await application.PageAsync(tempo.GetAttribute("href")!))
+            .QuerySelector("#Input_Tempo")!).Value.ShouldBe(tempo.TextContent);
 
         // Passage 8 was written down as beginning at 0:20; its bar line lies a little before.
         var proposal = await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=2");
         var text = proposal.QuerySelector("textarea")!.TextContent;
         text.ShouldContain("SN: 2 4");
-        Core.Counting.Reading.CountLines.Parse(text).Passage.Strokes.Count(s => s.Voice == Core.Music.Voice.Hat).ShouldBeGreaterThanOrEqualTo(12);
+        Core.Counting.Reading.CountLines.Parse(text).Passage.Strokes.Count(s => s.Voice == Core.Music.Voice.Hat)
+            .ShouldBeGreaterThanOrEqualTo(12);
         ((IHtmlInputElement)proposal.QuerySelector("#Input_Bar")!).Value.ShouldBe("9");
         ((IHtmlInputElement)proposal.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("0:19.919");
         var (response, saved) = await application.PressAsync(proposal, "/recordings/3/passages/new", "Save");
@@ -58,9 +60,11 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var (_, back) = await application.PressAsync(proposed, stamped, "Put back what stood here before");
         back.QuerySelector("textarea.counts")!.TextContent.Trim().ShouldBe("SN: 1");
 
-        (await application.PageAsync("/recordings/3/passages/new?at=noon&hear=2")).QuerySelector(".field-error")!.TextContent.ShouldContain("clock time");
+        (await application.PageAsync("/recordings/3/passages/new?at=noon&hear=2"))
+            .QuerySelector(".field-error")!.TextContent.ShouldContain("clock time");
         // More bars than can be proposed are cut down, not refused.
-        (await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=999")).QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
+        (await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=999"))
+            .QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
     }
 
     [Fact]
@@ -70,7 +74,9 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         page.QuerySelector("#heard").ShouldBeNull();
         var form = page.QuerySelector("form[data-takes=sound]")!;
         var token = form.QuerySelector("[name=__RequestVerificationToken]")!.GetAttribute("value")!;
-        var response = await application.Client.PostAsync("/recordings/5/listen?handler=Onsets", new FormUrlEncodedContent(new Dictionary<string, string> { ["__RequestVerificationToken"] = token }), TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync("/recordings/5/listen?handler=Onsets",
+            new FormUrlEncodedContent(new Dictionary<string, string> { ["__RequestVerificationToken"] = token }),
+            TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
     }
 }

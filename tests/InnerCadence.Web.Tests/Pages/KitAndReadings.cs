@@ -19,7 +19,8 @@ public class KitAndReadings(Application application) : IClassFixture<Application
     public async Task Toms_are_remapped_in_the_field_and_nothing_is_saved()
     {
         const string bench = "/recordings/2/passages/new";
-        var (answer, page) = await application.SendAsync(await application.PageAsync(bench), bench + "?handler=Toms", ("Input.Text", "T1: 1\nT2: 2\nT3: 3\nFT: 4\n"), ("toms", "2"));
+        var (answer, page) = await application.SendAsync(await application.PageAsync(bench), bench + "?handler=Toms",
+            ("Input.Text", "T1: 1\nT2: 2\nT3: 3\nFT: 4\n"), ("toms", "2"));
         answer.StatusCode.ShouldBe(HttpStatusCode.OK);
         page.QuerySelector("#Input_Text")!.TextContent.Trim().ShouldBe("T1: 1 2\nFT: 3 4");
     }
@@ -37,12 +38,14 @@ public class KitAndReadings(Application application) : IClassFixture<Application
     [Fact]
     public async Task Every_picture_of_a_passage_is_a_file()
     {
-        foreach (var (format, type, says) in ((string, string, string)[])[("ring", "image/svg+xml", "<svg"), ("svg", "image/svg+xml", "<svg"), ("words", "text/plain", "on"), ("counts", "text/plain", ":")])
+        foreach (var (format, type, says) in ((string, string, string)[])[("ring", "image/svg+xml", "<svg"),
+            ("svg", "image/svg+xml", "<svg"), ("words", "text/plain", "on"), ("counts", "text/plain", ":")])
         {
             var answer = await application.Client.GetAsync($"/passages/1/as/{format}", TestContext.Current.CancellationToken);
             answer.Content.Headers.ContentType!.MediaType.ShouldBe(type);
             (await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain(says);
         }
-        (await application.Client.GetAsync("/passages/1/as/tape", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await application.Client.GetAsync("/passages/1/as/tape", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.NotFound);
     }
 }

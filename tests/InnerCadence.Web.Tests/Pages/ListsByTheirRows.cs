@@ -5,7 +5,8 @@ namespace InnerCadence.Web.Tests.Pages;
 /// <summary>A page of a list is asked for by the row beside it.</summary>
 public class ListsByTheirRows
 {
-    private static PageOfList<int> Of(IEnumerable<int> all, string? after = null, string? before = null, int number = 1) => PageOfList<int>.Of([.. all], n => $"{n}", 10, after, before, number);
+    private static PageOfList<int> Of(IEnumerable<int> all, string? after = null, string? before = null, int number = 1) =>
+        PageOfList<int>.Of([.. all], n => $"{n}", 10, after, before, number);
 
     [Fact]
     public void Following_and_preceding_leads_through_every_row_once_and_back()

@@ -31,10 +31,13 @@ public partial class NumbersOfTheDemo(Application application) : IClassFixture<A
         await TellAsync(said, "/studies/1/report", ".page-sheet p:not(.quiet)", ".page-sheet li", ".page-sheet tr");
         await TellAsync(said, "/studies/1/article", "a.live");
         await TellAsync(said, "/studies/1/next", "main p", "main tr");
-        said.Append("# compare.csv\n").Append((await application.Client.GetStringAsync("/studies/1/compare?handler=Sheet&format=csv", TestContext.Current.CancellationToken)).ReplaceLineEndings("\n"));
+        said.Append("# compare.csv\n").Append((await application.Client.GetStringAsync("/studies/1/compare?handler=Sheet&format=csv",
+            TestContext.Current.CancellationToken)).ReplaceLineEndings("\n"));
 
-        if (Environment.GetEnvironmentVariable("INNER_CADENCE_PIN") == "write") await System.IO.File.WriteAllTextAsync(File, said.ToString(), TestContext.Current.CancellationToken);
-        var (now, pinned) = (said.ToString().Split('\n'), (await System.IO.File.ReadAllTextAsync(File, TestContext.Current.CancellationToken)).Split('\n'));
+        if (Environment.GetEnvironmentVariable("INNER_CADENCE_PIN") == "write") await System.IO.File.WriteAllTextAsync(File,
+            said.ToString(), TestContext.Current.CancellationToken);
+        var (now, pinned) = (said.ToString().Split('\n'),
+            (await System.IO.File.ReadAllTextAsync(File, TestContext.Current.CancellationToken)).Split('\n'));
         var moved = now.Except(pinned).Select(line => "is  " + line).Concat(pinned.Except(now).Select(line => "was " + line)).ToList();
         moved.ShouldBeEmpty();
         now.ShouldBe(pinned);

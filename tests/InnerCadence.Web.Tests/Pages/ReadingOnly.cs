@@ -9,7 +9,8 @@ public class ReadingOnly(Application application) : IClassFixture<Application>
 {
     private static readonly string[] Also =
     [
-        "/studies/1/tables/sightings", "/studies/1/tables/recordings?format=json", "/studies/1/tables?handler=Archive", "/studies/1/report?handler=File&format=md", "/sightings/3", "/passages/22", "/studies/1/trash",
+        "/studies/1/tables/sightings", "/studies/1/tables/recordings?format=json", "/studies/1/tables?handler=Archive",
+            "/studies/1/report?handler=File&format=md", "/sightings/3", "/passages/22", "/studies/1/trash",
         "/recordings/3", "/studies/1/find?q=run", "/studies/1/next", "/openapi/v1.json", "/healthz",
     ];
 

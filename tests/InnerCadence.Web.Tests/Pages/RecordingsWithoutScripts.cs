@@ -17,7 +17,8 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     [InlineData("/ideas/3/edit", "Input.Note", "another note", "Note “another note”")]
     [InlineData("/recordings/9/tempo", "Marks", "1 0:01\n9 0:19", "2 marks: 1 0:01; 9 0:19.")]
     [InlineData("/recordings/9/tempo", "ChartRepeats", "9-16 x2", "with “9-16 x2”")]
-    public async Task The_second_of_two_tabs_is_told_what_is_kept_and_keeps_what_it_typed(string address, string field, string first, string told)
+    public async Task The_second_of_two_tabs_is_told_what_is_kept_and_keeps_what_it_typed(string address, string field, string first,
+        string told)
     {
         var (one, two) = (await application.PageAsync(address), await application.PageAsync(address));
         (await application.SendAsync(one, address, (field, first))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
@@ -73,7 +74,8 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         const string address = "/recordings/11/tempo";
         await application.SendAsync(await application.PageAsync(address), address, ("Marks", "1 0:01\n5 0:09"));
         await application.SendAsync(await application.PageAsync(address), address, ("ChartFirstBar", "3"), ("ChartRepeats", "1-2 x2"));
-        async Task<string> Where(string place) => (await application.PageAsync($"{address}?place={Uri.EscapeDataString(place)}")).QuerySelector("#answer")!.TextContent;
+        async Task<string> Where(string place) => (await application.PageAsync($"{address}?place={Uri.EscapeDataString(place)}"))
+            .QuerySelector("#answer")!.TextContent;
         (await Where("3")).ShouldBe("bar 3, count 1, bar 1 of the chart, 0:05.");
         (await Where("3.3")).ShouldBe("bar 3, count 3, bar 1 of the chart, 0:06.");
         (await Where("0:06.5")).ShouldBe("bar 3, count 4, bar 1 of the chart, 0:06.500.");
@@ -86,8 +88,10 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     [Fact]
     public async Task What_was_searched_by_the_clock_shows_its_bars_and_can_be_taken_out_and_put_in_again()
     {
-        await application.SendAsync(await application.PageAsync("/recordings/12/tempo"), "/recordings/12/tempo", ("Marks", "1 0:00\n17 0:32"));
-        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/12"), "/recordings/12", ("Search.Bars", "0:08-0:16"), ("Search.ByWhom", "me"));
+        await application.SendAsync(await application.PageAsync("/recordings/12/tempo"), "/recordings/12/tempo",
+            ("Marks", "1 0:00\n17 0:32"));
+        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/12"), "/recordings/12",
+            ("Search.Bars", "0:08-0:16"), ("Search.ByWhom", "me"));
         var row = page.QuerySelectorAll("#searched tbody tr").Single(r => r.TextContent.Contains("5 to 8"));
         row.TextContent.ShouldContain("(0:08–0:16)");
         var (_, without) = await application.SendAsync(page, row.QuerySelector("form")!.GetAttribute("action")!, []);
@@ -103,18 +107,21 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     public async Task An_issue_converts_clock_times_and_comes_back_when_it_was_taken_out()
     {
         const string address = "/recordings/13/issues";
-        await application.SendAsync(await application.PageAsync(address), address, ("Issue.Label", "Foghorn"), ("Issue.Speed", "102"), ("Issue.Offset", "1.5"));
+        await application.SendAsync(await application.PageAsync(address), address, ("Issue.Label", "Foghorn"), ("Issue.Speed", "102"),
+            ("Issue.Offset", "1.5"));
         var page = await application.PageAsync(address + "?clock=1:42");
         page.QuerySelector("table.list tbody")!.TextContent.ShouldContain("1:41.500");
         var gone = await PostAsync(page, page.QuerySelector("table.list tbody form")!.GetAttribute("action")!);
         gone.QuerySelector("table.list")?.TextContent.ShouldNotContain("Foghorn");
-        (await PostAsync(gone, gone.QuerySelector("#undo")!.Closest("form")!.GetAttribute("action")!)).QuerySelector("table.list")!.TextContent.ShouldContain("102 %");
+        (await PostAsync(gone, gone.QuerySelector("#undo")!.Closest("form")!.GetAttribute("action")!))
+            .QuerySelector("table.list")!.TextContent.ShouldContain("102 %");
     }
 
     [Fact]
     public async Task A_chain_of_modulations_is_worked_out_up_to_its_fault()
     {
-        var page = await application.PageAsync("/studies/1/modulation?bpm=80&steps=" + Uri.EscapeDataString("1/6 = 1/4, 3/16 = 1/4 in 4/4 to 7/8, what"));
+        var page = await application.PageAsync("/studies/1/modulation?bpm=80&steps="
+            + Uri.EscapeDataString("1/6 = 1/4, 3/16 = 1/4 in 4/4 to 7/8, what"));
         page.QuerySelectorAll(".step b").Select(b => b.TextContent).ShouldBe(["80 → 120", "120 → 160"]);
         page.QuerySelector(".field-error")!.TextContent.ShouldContain("‘what’ is no step");
         page.QuerySelectorAll("svg.pulses").Length.ShouldBe(2);
@@ -127,20 +134,24 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     public async Task A_file_that_is_no_table_is_told_and_nothing_is_added(string content, string told)
     {
         var page = await application.PageAsync("/studies/1/recordings/import");
-        (await UploadAsync(page, "/studies/1/recordings/import", "../../x.csv", Encoding.UTF8.GetBytes(content), HttpStatusCode.UnprocessableEntity)).QuerySelector("#file-error")!.TextContent.ShouldContain(told);
+        (await UploadAsync(page, "/studies/1/recordings/import", "../../x.csv", Encoding.UTF8.GetBytes(content),
+            HttpStatusCode.UnprocessableEntity)).QuerySelector("#file-error")!.TextContent.ShouldContain(told);
     }
 
     [Fact]
     public async Task A_file_without_a_title_cannot_be_imported_until_a_column_is_named_one()
     {
-        var page = await UploadAsync(await application.PageAsync("/studies/1/recordings/import"), "/studies/1/recordings/import", "x.csv", Encoding.UTF8.GetBytes("Werk,Jahr\nPiece,1970\n"), HttpStatusCode.OK);
+        var page = await UploadAsync(await application.PageAsync("/studies/1/recordings/import"), "/studies/1/recordings/import", "x.csv",
+            Encoding.UTF8.GetBytes("Werk,Jahr\nPiece,1970\n"), HttpStatusCode.OK);
         var address = page.QuerySelector("form[method=post]")!;
         page.QuerySelector("#found")!.TextContent.ShouldContain("0 rows can be read");
-        var import = (await application.Client.GetAsync("/imports/1", TestContext.Current.CancellationToken)).IsSuccessStatusCode ? "/imports/1" : "/imports/2";
+        var import = (await application.Client.GetAsync("/imports/1", TestContext.Current.CancellationToken)).IsSuccessStatusCode
+            ? "/imports/1" : "/imports/2";
         var (response, refused) = await application.SendAsync(page, import, ("begin", "true"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         refused.TextContentOf("main").ShouldContain("No column is the title");
-        var (_, mapped) = await application.SendAsync(refused, import, ("column[title]", "0"), ("column[recorded]", "1"), ("begin", "false"));
+        var (_, mapped) = await application.SendAsync(refused, import, ("column[title]", "0"), ("column[recorded]", "1"),
+            ("begin", "false"));
         mapped.QuerySelector("#found")!.TextContent.ShouldContain("1 rows can be read");
         address.ShouldNotBeNull();
     }
@@ -179,12 +190,14 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     {
         var listen = await application.PageAsync("/recordings/17/listen");
         var attach = listen.QuerySelectorAll("form").Single(f => f.QuerySelector("#file") is not null).GetAttribute("action")!;
-        (await UploadAsync(listen, attach, "letter.wav", "a letter, not a sound"u8.ToArray(), HttpStatusCode.UnprocessableEntity)).TextContentOf("main").ShouldContain("Nothing was attached");
+        (await UploadAsync(listen, attach, "letter.wav", "a letter, not a sound"u8.ToArray(), HttpStatusCode.UnprocessableEntity))
+            .TextContentOf("main").ShouldContain("Nothing was attached");
         await UploadAsync(listen, attach, "tone.wav", InnerCadence.Core.Playing.Wav.Write(new float[44100], 1), HttpStatusCode.OK);
         using var request = new HttpRequestMessage(HttpMethod.Get, "/recordings/17/sound") { Headers = { Range = new(100, 199) } };
         var part = await application.Client.SendAsync(request, TestContext.Current.CancellationToken);
         (part.StatusCode, part.Content.Headers.ContentLength).ShouldBe((HttpStatusCode.PartialContent, 100L));
-        (await application.Client.GetAsync("/recordings/18/sound", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await application.Client.GetAsync("/recordings/18/sound", TestContext.Current.CancellationToken)).StatusCode.ShouldBe(
+            HttpStatusCode.NotFound);
     }
 
     [Fact]
@@ -196,7 +209,9 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         page.QuerySelector("#hearing")!.GetAttribute("data-overview").ShouldBe("make");
         async Task<HttpStatusCode> SendAsync(byte[] columns, double seconds)
         {
-            using var request = new HttpRequestMessage(HttpMethod.Post, "/recordings/19/overview") { Content = JsonContent.Create(new { columns, seconds }) };
+            using var request = new HttpRequestMessage(HttpMethod.Post,
+                "/recordings/19/overview")
+            { Content = JsonContent.Create(new { columns, seconds }) };
             request.Headers.Add("RequestVerificationToken", page.QuerySelector("meta[name=token]")!.GetAttribute("content"));
             return (await application.Client.SendAsync(request, TestContext.Current.CancellationToken)).StatusCode;
         }
@@ -217,7 +232,8 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     private async Task<IHtmlDocument> PostAsync(IHtmlDocument page, string address)
     {
         var token = ((IHtmlInputElement)page.QuerySelector("[name=__RequestVerificationToken]")!).Value;
-        var response = await application.Client.PostAsync(address, new FormUrlEncodedContent([new("__RequestVerificationToken", token)]), TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync(address, new FormUrlEncodedContent([new("__RequestVerificationToken", token)]),
+            TestContext.Current.CancellationToken);
         response.EnsureSuccessStatusCode();
         return new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));
     }
@@ -225,7 +241,8 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     private async Task<IHtmlDocument> UploadAsync(IHtmlDocument page, string address, string name, byte[] content, HttpStatusCode expected)
     {
         var token = ((IHtmlInputElement)page.QuerySelector("[name=__RequestVerificationToken]")!).Value;
-        using var form = new MultipartFormDataContent { { new StringContent(token), "__RequestVerificationToken" }, { new ByteArrayContent(content), "file", name } };
+        using var form = new MultipartFormDataContent { { new StringContent(token), "__RequestVerificationToken" },
+            { new ByteArrayContent(content), "file", name } };
         var response = await application.Client.PostAsync(address, form, TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(expected);
         return new HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));

@@ -6,7 +6,8 @@ namespace InnerCadence.Web.Tests.Pages;
 /// <summary>What is set for the whole installation, without scripts: backups, and what sounds of other programs are.</summary>
 public class SettingsOfTheInstallation(Application application) : IClassFixture<Application>
 {
-    private Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlDocument page, params (string, string)[] fields) => application.SendAsync(page, "/settings", fields);
+    private Task<(HttpResponseMessage Response, IHtmlDocument Page)> SendAsync(IHtmlDocument page, params (string, string)[] fields) =>
+        application.SendAsync(page, "/settings", fields);
 
     private Task<IHtmlDocument> SettingsAsync() => application.PageAsync("/settings");
 
@@ -16,22 +17,26 @@ public class SettingsOfTheInstallation(Application application) : IClassFixture<
         var (_, made) = await application.PressAsync(await SettingsAsync(), "/settings", "Back up now");
         var row = made.QuerySelector("#backups tbody tr")!;
         row.TextContent.ShouldContain("by hand");
-        var file = await application.Client.GetByteArrayAsync(row.QuerySelector("a")!.GetAttribute("href"), TestContext.Current.CancellationToken);
+        var file = await application.Client.GetByteArrayAsync(row.QuerySelector("a")!.GetAttribute("href"),
+            TestContext.Current.CancellationToken);
         file[..5].ShouldBe("PGDMP"u8.ToArray());
         var name = row.QuerySelector("[name=name]")!.GetAttribute("value")!;
 
-        var restore = row.QuerySelectorAll("button").Single(b => b.GetAttribute("aria-label")!.StartsWith("Restore", StringComparison.Ordinal)).GetAttribute("aria-label")!;
+        var restore = row.QuerySelectorAll("button").Single(b =>
+            b.GetAttribute("aria-label")!.StartsWith("Restore", StringComparison.Ordinal)).GetAttribute("aria-label")!;
         var (response, unsure) = await application.PressAsync(made, "/settings", restore);
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         unsure.QuerySelector(".field-error")!.TextContent.ShouldContain("Tick that you mean it");
 
-        await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new", ("Input.Name", "Made afterwards"), ("Input.Subject", "Bo Harrow"));
+        await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new", ("Input.Name", "Made afterwards"),
+            ("Input.Subject", "Bo Harrow"));
         (await application.PageAsync("/")).QuerySelector("main")!.TextContent.ShouldContain("Made afterwards");
         var (_, restored) = await SendAsync(await SettingsAsync(), ("name", name), ("sure", "true"));
         restored.QuerySelector(".notice")!.TextContent.ShouldContain("is restored. What was here before is");
         (await application.PageAsync("/")).QuerySelector("main")!.TextContent.ShouldNotContain("Made afterwards");
 
-        var label = restored.QuerySelectorAll("button").First(b => b.GetAttribute("aria-label")?.StartsWith("Delete", StringComparison.Ordinal) == true).GetAttribute("aria-label")!;
+        var label = restored.QuerySelectorAll("button")
+            .First(b => b.GetAttribute("aria-label")?.StartsWith("Delete", StringComparison.Ordinal) == true).GetAttribute("aria-label")!;
         (await application.PressAsync(restored, "/settings", label)).Page.QuerySelector(".notice")!.TextContent.ShouldContain("is deleted");
     }
 
@@ -45,7 +50,8 @@ public class SettingsOfTheInstallation(Application application) : IClassFixture<
     [Fact]
     public async Task A_plan_is_kept_and_one_that_cannot_be_is_said()
     {
-        (await SendAsync(await SettingsAsync(), ("every", "day"), ("keep", "3"))).Page.QuerySelector(".notice")!.TextContent.ShouldContain("Every day a backup is made, and the last 3 are kept.");
+        (await SendAsync(await SettingsAsync(), ("every", "day"), ("keep", "3"))).Page.QuerySelector(".notice")!.TextContent.ShouldContain(
+            "Every day a backup is made, and the last 3 are kept.");
         ((IHtmlSelectElement)(await SettingsAsync()).QuerySelector("#every")!).Value.ShouldBe("day");
         foreach (var keep in (string[])["0", "many", "100"])
         {
@@ -60,10 +66,12 @@ public class SettingsOfTheInstallation(Application application) : IClassFixture<
     {
         using var content = new MultipartFormDataContent { { new ByteArrayContent([.. "a letter"u8]), "file", "old.dump" } };
         var page = await SettingsAsync();
-        content.Add(new StringContent(page.QuerySelector("[name=__RequestVerificationToken]")!.GetAttribute("value")!), "__RequestVerificationToken");
+        content.Add(new StringContent(page.QuerySelector("[name=__RequestVerificationToken]")!.GetAttribute("value")!),
+            "__RequestVerificationToken");
         var response = await application.Client.PostAsync("/settings?handler=Bring", content, TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
-        (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)).ShouldContain("This file is no backup. Nothing was kept.");
+        (await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken))
+            .ShouldContain("This file is no backup. Nothing was kept.");
     }
 
     [Fact]
@@ -91,6 +99,7 @@ public class SettingsOfTheInstallation(Application application) : IClassFixture<
         var (_, gone) = await application.PressAsync(await SettingsAsync(), "/settings", "Forget what was said about note 99");
         gone.QuerySelector("#sounds")!.TextContent.ShouldNotContain("note 99");
         foreach (var (called, code) in new[] { ("", "SN"), ("128", "SN"), ("note 300", "SN"), ("12", "") })
-            (await SendAsync(await SettingsAsync(), ("called", called), ("code", code))).Response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity, $"{called} {code}");
+            (await SendAsync(await SettingsAsync(), ("called", called), ("code", code))).Response.StatusCode.ShouldBe(
+                HttpStatusCode.UnprocessableEntity, $"{called} {code}");
     }
 }

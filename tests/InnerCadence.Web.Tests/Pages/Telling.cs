@@ -21,25 +21,29 @@ public class TellingTests(Application application) : IClassFixture<Application>
     [Fact]
     public async Task References_are_filled_in_numbered_and_linked()
     {
-        var page = await SaveAsync("[[example:cellar door]]\n\nIn [[presence:Cellar Door]], see [[example:cellar door]].[[source:2@1:00]] And again.[[source:2@1:00]][[cite:quay-letters]]\n\n[[example:passage 3]]");
+        var page = await SaveAsync("[[example:cellar door]]\n\nIn [[presence:Cellar Door]], see [[example:cellar "
+            + "door]].[[source:2@1:00]] And again.[[source:2@1:00]][[cite:quay-letters]]\n\n[[example:passage 3]]");
         page.QuerySelectorAll(".prose figure").Select(f => f.Id).ShouldBe(["example-1", "example-2"]);
         page.QuerySelector(".prose a[href='#example-1']")!.TextContent.ShouldBe("example 1");
         page.QuerySelectorAll(".prose a.note").Select(n => n.TextContent).ShouldBe(["[1]", "[1]", "[2]"]);
         page.QuerySelector(".prose a.live")!.GetAttribute("href").ShouldBe("/ideas/1?show=counted&player=1&in=searched#concordance");
         // The demo's single runs as the recording does.
-        page.QuerySelector("#note-1")!.TextContent.ShouldBe("Tarred Rope, take 3, Ilse Marrowby with The Saltgate Five, 1965-03-02, studio, Saltgate Sound SG 14 (1965-05), at 1:00.");
+        page.QuerySelector("#note-1")!.TextContent.ShouldBe(
+            "Tarred Rope, take 3, Ilse Marrowby with The Saltgate Five, 1965-03-02, studio, Saltgate Sound SG 14 (1965-05), at 1:00.");
         page.QuerySelector("#note-2")!.TextContent.ShouldStartWith("Letters of the quay");
     }
 
     [Fact]
     public async Task A_time_is_told_on_the_clock_of_the_issue_that_is_cited() =>
         // Speed 101.8 %, offset 1.4 s: a minute of the recording sounds at 1.4 + 60 / 1.018 s.
-        (await SaveAsync("[[source:2@1:00/2]]")).QuerySelector("#note-1")!.TextContent.ShouldContain("Foghorn Reissues FH 2201 (from a worn pressing) (1984), at 1:00.339");
+        (await SaveAsync("[[source:2@1:00/2]]")).QuerySelector("#note-1")!.TextContent.ShouldContain(
+            "Foghorn Reissues FH 2201 (from a worn pressing) (1984), at 1:00.339");
 
     [Fact]
     public async Task What_there_is_not_is_said()
     {
-        var page = await SaveAsync("[[rate:nobody]] [[claim:999]] [[source:999@0:10]] [[source:2@0:10/77]] [[cite:nothing]] [[example:passage 9999]] [[magic:1]]");
+        var page = await SaveAsync("[[rate:nobody]] [[claim:999]] [[source:999@0:10]] [[source:2@0:10/77]] [[cite:nothing]] "
+            + "[[example:passage 9999]] [[magic:1]]");
         page.QuerySelectorAll(".prose .bad").Length.ShouldBe(6);
         page.QuerySelector(".prose")!.TextContent.ShouldContain("[[magic:1]]");
     }
@@ -57,7 +61,8 @@ public class TellingTests(Application application) : IClassFixture<Application>
     {
         var prose = (await SaveAsync(text)).QuerySelector(".prose")!;
         prose.QuerySelectorAll("script, img, form, input, style, iframe, object, [onerror], [onmouseover]").ShouldBeEmpty();
-        prose.QuerySelectorAll("a").Select(a => a.GetAttribute("href") ?? "").ShouldAllBe(h => h == "" || h.StartsWith('/') || h.StartsWith('#') || h.StartsWith("http"));
+        prose.QuerySelectorAll("a").Select(a => a.GetAttribute("href") ?? "")
+            .ShouldAllBe(h => h == "" || h.StartsWith('/') || h.StartsWith('#') || h.StartsWith("http"));
     }
 
     /// <summary>A sanitiser goes down by recursion, and a stack that ends takes the whole program with it.</summary>
@@ -75,10 +80,14 @@ public class TellingTests(Application application) : IClassFixture<Application>
     [Fact]
     public void A_frozen_edition_from_anywhere_keeps_its_pictures_and_does_no_harm()
     {
-        const string picture = "<figure id=\"example-1\"><svg class=\"strands\" viewBox=\"0 0 10 10\" width=\"10\"><title>snare on 2</title><circle class=\"bead\" cx=\"1\" cy=\"2\" r=\"3\"></circle></svg></figure>";
+        const string picture = "<figure id=\"example-1\"><svg class=\"strands\" viewBox=\"0 0 10 10\" width=\"10\"><title>snare on "
+            + "2</title><circle class=\"bead\" cx=\"1\" cy=\"2\" r=\"3\"></circle></svg></figure>";
         ArticleMarkup.Frozen(picture).ShouldBe(picture);
-        var clean = ArticleMarkup.Frozen("<svg onload=\"x()\"><script>x()</script><image href=\"https://elsewhere.example/p.png\"/></svg><form action=\"/studies/1/edit\"><input></form><a href=\"javascript:x()\" onclick=\"x()\">press</a>");
-        foreach (var harm in (string[])["script", "onload", "onclick", "javascript", "form", "input", "image"]) clean.ShouldNotContain(harm);
+        var clean = ArticleMarkup.Frozen(
+            "<svg onload=\"x()\"><script>x()</script><image href=\"https://elsewhere.example/p.png\"/></svg><form "
+            + "action=\"/studies/1/edit\"><input></form><a href=\"javascript:x()\" onclick=\"x()\">press</a>");
+        foreach (var harm in (string[])["script", "onload", "onclick", "javascript", "form", "input", "image"]) clean.ShouldNotContain(
+            harm);
     }
 
     [Fact]
@@ -103,14 +112,16 @@ public class TellingTests(Application application) : IClassFixture<Application>
         var edition = response.RequestMessage!.RequestUri!.AbsolutePath;
         var frozen = page.QuerySelector(".prose")!.InnerHtml;
         await SaveAsync("Something else entirely.");
-        await application.SendAsync(await application.PageAsync("/ideas/5"), "/ideas/5?handler=Heard", ("Typed.Recording", "1"), ("Typed.Bar", "9"));
+        await application.SendAsync(await application.PageAsync("/ideas/5"), "/ideas/5?handler=Heard", ("Typed.Recording", "1"),
+            ("Typed.Bar", "9"));
         (await application.PageAsync(edition)).QuerySelector(".prose")!.InnerHtml.ShouldBe(frozen);
     }
 
     [Fact]
     public async Task A_source_needs_a_key_and_words_and_can_be_taken_out()
     {
-        var (response, page) = await application.SendAsync(await application.PageAsync(Article), Article, ("key", "Bad Key"), ("source", ""));
+        var (response, page) = await application.SendAsync(await application.PageAsync(Article), Article, ("key", "Bad Key"),
+            ("source", ""));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         page.QuerySelectorAll(".field-error").Length.ShouldBe(2);
         (_, page) = await application.SendAsync(page, Article, ("key", "a-book"), ("source", "A book."));
@@ -124,7 +135,8 @@ public class TellingTests(Application application) : IClassFixture<Application>
     [Fact]
     public async Task The_report_can_be_taken_away_as_Markdown_with_pictures()
     {
-        var bytes = await application.Client.GetByteArrayAsync("/studies/1/report?handler=Zip&idea=1&idea=3", TestContext.Current.CancellationToken);
+        var bytes = await application.Client.GetByteArrayAsync("/studies/1/report?handler=Zip&idea=1&idea=3",
+            TestContext.Current.CancellationToken);
         using var zip = new ZipArchive(new MemoryStream(bytes));
         zip.Entries.Select(e => e.FullName).ShouldBe(["report.md", "pictures/idea-1.svg", "pictures/idea-2.svg"]);
         using var reader = new StreamReader(zip.Entries[0].Open());

@@ -16,9 +16,11 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
     private static string Said(INode? node) => Blank.Replace(node?.TextContent ?? "", " ").Trim();
 
     private async Task<string> RowAsync(string address, string head) =>
-        Said((await application.PageAsync(address)).QuerySelectorAll("table.numbers tr").First(r => r.QuerySelector("th")?.TextContent.Trim() == head));
+        Said((await application.PageAsync(address)).QuerySelectorAll("table.numbers tr")
+            .First(r => r.QuerySelector("th")?.TextContent.Trim() == head));
 
-    private Task<BuiltOverHttp> StudyAsync([System.Runtime.CompilerServices.CallerMemberName] string subject = "") => BuiltOverHttp.NewAsync(application, subject, "Oda Finch");
+    private Task<BuiltOverHttp> StudyAsync([System.Runtime.CompilerServices.CallerMemberName] string subject = "") =>
+        BuiltOverHttp.NewAsync(application, subject, "Oda Finch");
 
     /// <summary>Rate, count, presence on each page that says them; near the truth everywhere, and the same.</summary>
     private async Task SaysAsync(BuiltOverHttp study, string idea, string events, int outside)
@@ -27,24 +29,32 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
         var where = await application.PageAsync($"{idea}/where");
         if (where.QuerySelector("table.numbers") is not null) (await RowAsync($"{idea}/where", "per 100 bars")).ShouldContain($"({events}");
         var (n, bars) = (int.Parse(events.Split(' ')[0], CultureInfo.InvariantCulture), events.Split(' ')[2]);
-        var sheet = (await application.Client.GetStringAsync($"{study.Address}/compare?handler=Sheet&format=csv", TestContext.Current.CancellationToken)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Skip(1).Select(l => l.Split(',')).ToList();
+        var sheet = (await application.Client.GetStringAsync($"{study.Address}/compare?handler=Sheet&format=csv",
+            TestContext.Current.CancellationToken)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Skip(1).Select(l => l.Split(','))
+            .ToList();
         var nickname = Said((await application.PageAsync(idea)).QuerySelector("h1"));
         var rows = sheet.Where(r => r[0] == nickname && r[1] != "Oda Finch").ToList();
-        rows.Sum(r => int.Parse(r[7], CultureInfo.InvariantCulture) - int.Parse(r[9], CultureInfo.InvariantCulture)).ShouldBe(n, "compare's table");
+        rows.Sum(r => int.Parse(r[7], CultureInfo.InvariantCulture) - int.Parse(r[9], CultureInfo.InvariantCulture))
+            .ShouldBe(n, "compare's table");
         rows.Sum(r => int.Parse(r[9], CultureInfo.InvariantCulture)).ShouldBe(outside, "outside, in compare's table");
         rows.Sum(r => int.Parse(r[6], CultureInfo.InvariantCulture)).ToString(CultureInfo.InvariantCulture).ShouldBe(bars);
         if (n + outside > 0)
         {
             var text = $"{{count:{nickname}}}".Replace("{", "[[").Replace("}", "]]");
-            var (_, article) = await application.SendAsync(await application.PageAsync($"{study.Address}/article"), $"{study.Address}/article?handler=Preview", ("Text", text));
+            var (_, article) = await application.SendAsync(await application.PageAsync($"{study.Address}/article"),
+                $"{study.Address}/article?handler=Preview", ("Text", text));
             Said(article.QuerySelector("a.live")).ShouldBe(outside > 0 ? $"{n} and {outside} outside what was searched" : $"{n}");
         }
-        (await application.PageAsync($"{idea}?show=counted&player={await SubjectAsync(study)}")).QuerySelectorAll(".concordance tr.place").Length.ShouldBe(n);
-        (await application.PageAsync($"{idea}?show=outside&player={await SubjectAsync(study)}")).QuerySelectorAll(".concordance tr.place").Length.ShouldBe(outside);
-        Said((await application.PageAsync($"{study.Address}/report")).QuerySelector(".sheets")).ShouldContain(bars == "0" ? "Not searched yet" : $"{events}");
+        (await application.PageAsync($"{idea}?show=counted&player={await SubjectAsync(study)}"))
+            .QuerySelectorAll(".concordance tr.place").Length.ShouldBe(n);
+        (await application.PageAsync($"{idea}?show=outside&player={await SubjectAsync(study)}"))
+            .QuerySelectorAll(".concordance tr.place").Length.ShouldBe(outside);
+        Said((await application.PageAsync($"{study.Address}/report")).QuerySelector(".sheets"))
+            .ShouldContain(bars == "0" ? "Not searched yet" : $"{events}");
     }
 
-    private async Task<string> SubjectAsync(BuiltOverHttp study) => (await application.PageAsync($"{study.Address}/recordings/new")).QuerySelectorAll("[name='Input.Player'] option").OfType<IHtmlOptionElement>().First(o => o.Text != "Oda Finch").Value;
+    private async Task<string> SubjectAsync(BuiltOverHttp study) => (await application.PageAsync($"{study.Address}/recordings/new"))
+        .QuerySelectorAll("[name='Input.Player'] option").OfType<IHtmlOptionElement>().First(o => o.Text != "Oda Finch").Value;
 
     [Fact]
     public async Task A_because_heard_passage_beyond_the_searched_bars_is_outside_on_every_page()
@@ -61,7 +71,8 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
         // It still breaks a never, and is the first.
         var never = await study.ClaimAsync("never-before", ("Input.Idea", idea.Split('/')[^1]), ("Input.Date", "1980"));
         Said((await application.PageAsync(never)).QuerySelector(".standing")).ShouldBe("contradicted");
-        Said((await application.PageAsync($"{idea}/where")).QuerySelector("main")).ShouldContain("First in Quay, 1970 (outside what was searched");
+        Said((await application.PageAsync($"{idea}/where")).QuerySelector("main"))
+            .ShouldContain("First in Quay, 1970 (outside what was searched");
     }
 
     [Fact]
@@ -79,7 +90,8 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
             foreach (var bar in new[] { 20, 60 }) await study.HearAsync(idea, live, bar);
         }
         var where = await application.PageAsync($"{idea}/where");
-        var rows = where.QuerySelectorAll("h2").First(h => h.TextContent == "By kind").NextElementSibling!.QuerySelectorAll("tbody tr").Select(r => r.QuerySelectorAll("td").Select(c => Said(c)).ToList()).ToList();
+        var rows = where.QuerySelectorAll("h2").First(h => h.TextContent == "By kind").NextElementSibling!.QuerySelectorAll("tbody tr")
+            .Select(r => r.QuerySelectorAll("td").Select(c => Said(c)).ToList()).ToList();
         rows.Single(r => r[0] == "live").Take(3).ShouldBe(["live", "0", "32"]);
         rows.Single(r => r[0] == "studio").Take(3).ShouldBe(["studio", "8", "440"]);
         await SaysAsync(study, idea, "8 in 472 bars", 8);
@@ -125,11 +137,13 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
         await study.ConfirmAllAsync(idea);
         await SaysAsync(study, idea, "0 in 160 bars", 20);
         (await RowAsync($"{idea}/where", "of its fills")).ShouldContain("0 of 10");
-        Said((await application.PageAsync(await study.ClaimAsync("trait", ("Input.Trait", "left-first"), ("Input.Least", "20")))).QuerySelector("main")).ShouldContain("0 of 10 written fills");
+        Said((await application.PageAsync(await study.ClaimAsync("trait", ("Input.Trait", "left-first"), ("Input.Least", "20"))))
+            .QuerySelector("main")).ShouldContain("0 of 10 written fills");
         var print = await application.PageAsync($"{study.Address}/fingerprint");
         Said(print.QuerySelector("main")).ShouldContain("10 bars in 10 titles");
         print.QuerySelectorAll("table.fingerprint th[scope=row]").Select(h => h.TextContent).ShouldBe(["snare"]);
-        Said(print.QuerySelectorAll("table.list tr").First(r => r.TextContent.Contains("begin with the left hand"))).ShouldContain("0 of 10");
+        Said(print.QuerySelectorAll("table.list tr").First(r => r.TextContent.Contains("begin with the left hand")))
+            .ShouldContain("0 of 10");
         Said((await application.PageAsync($"{study.Address}/bars")).QuerySelector(".lead-line")).ShouldStartWith("10 bars");
     }
 
@@ -137,7 +151,8 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
     public async Task Players_with_the_same_habits_do_not_stand_apart()
     {
         var study = await StudyAsync();
-        string[] grooves = ["HH: 8ths\nSN: 2 4\nBD: 1 3&", "HH: 8ths\nSN: 2 4\nBD: 1 2& 3", "HH: 8ths\nSN: 2 4\nBD: 1 3 4&", "HH: 8ths\nSN: 3\nBD: 1 1a"];
+        string[] grooves = ["HH: 8ths\nSN: 2 4\nBD: 1 3&", "HH: 8ths\nSN: 2 4\nBD: 1 2& 3", "HH: 8ths\nSN: 2 4\nBD: 1 3 4&",
+            "HH: 8ths\nSN: 3\nBD: 1 1a"];
         for (var i = 0; i < 8; i++)
         {
             var groove = string.Join("\n", grooves[i % 4].Split('\n').Select(line => line + " | %x7"));
@@ -167,8 +182,10 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
         await study.ConfirmAllAsync(idea);
         await SaysAsync(study, idea, "1 in 32 bars", 0);
         // Kept as heard by hand at its bar it is the same place again: within an eighth note, or by its bar.
-        var vanished = (await application.PageAsync($"{idea}?show=waiting")).QuerySelector(".concordance a[href^='/sightings/']")!.GetAttribute("href")!;
-        var (response, kept) = await application.PressAsync(await application.PageAsync(vanished), vanished + "?handler=Keep", "Keep as heard by hand");
+        var vanished = (await application.PageAsync($"{idea}?show=waiting"))
+            .QuerySelector(".concordance a[href^='/sightings/']")!.GetAttribute("href")!;
+        var (response, kept) = await application.PressAsync(await application.PageAsync(vanished), vanished + "?handler=Keep",
+            "Keep as heard by hand");
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         Said(kept.QuerySelector("#heard")).ShouldContain("Quay");
         (await application.PageAsync($"{idea}?show=waiting")).QuerySelectorAll(".concordance tr.place").ShouldBeEmpty();
@@ -218,15 +235,18 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
     {
         var study = await StudyAsync();
         var side = await study.RecordAsync("Quay", 100, "");
-        await application.SendAsync(await application.PageAsync(side), $"{side}?handler=Cover", ("Search.Bars", "1-40"), ("Search.On", "2020-03-01"));
-        await application.SendAsync(await application.PageAsync(side), $"{side}?handler=Cover", ("Search.Bars", "61-70"), ("Search.On", "2020-03-02"));
+        await application.SendAsync(await application.PageAsync(side), $"{side}?handler=Cover", ("Search.Bars", "1-40"),
+            ("Search.On", "2020-03-01"));
+        await application.SendAsync(await application.PageAsync(side), $"{side}?handler=Cover", ("Search.Bars", "61-70"),
+            ("Search.On", "2020-03-02"));
         var idea = await study.NameAsync(await study.WriteAsync(side, "SN: 1 e & a 2", 81), "1.1", "1.2e", "patter");
         await study.HearAsync(idea, side, 20);
         await SaysAsync(study, idea, "0 in 1 bar", 1);
         var page = await application.PageAsync(idea);
         Said(page.QuerySelector("#noticed")).ShouldContain("2 stretches were listened to for everything before");
         Said(page.QuerySelector("main")).ShouldContain("1 of 100, 50 not asked");
-        (await application.SendAsync(page, $"{idea}?handler=Noticed", ("noticed", "somewhere"))).Response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await application.SendAsync(page, $"{idea}?handler=Noticed", ("noticed", "somewhere"))).Response.StatusCode.ShouldBe(
+            HttpStatusCode.UnprocessableEntity);
         var first = page.QuerySelector("[name=where]")!.GetAttribute("value")!;
         await application.SendAsync(page, $"{idea}?handler=Noticed", ("noticed", "somewhere"), ("where", first));
         await SaysAsync(study, idea, "1 in 41 bars", 0);

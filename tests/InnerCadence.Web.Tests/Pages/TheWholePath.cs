@@ -9,13 +9,15 @@ public class TheWholePath(Application application) : IClassFixture<Application>
     [Fact]
     public async Task From_an_empty_study_to_how_often_without_scripts()
     {
-        var (response, desk) = await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new", ("Input.Subject", "Maud Linnet"));
+        var (response, desk) = await application.SendAsync(await application.PageAsync("/studies/new"), "/studies/new",
+            ("Input.Subject", "Maud Linnet"));
         var study = response.RequestMessage!.RequestUri!.AbsolutePath;
         desk.QuerySelector(".empty")!.TextContent.ShouldContain("Begin with a recording");
 
         (response, _) = await application.SendAsync(
             await application.PageAsync($"{study}/recordings/new"), $"{study}/recordings/new",
-            ("Input.Title", "Slate Path"), ("Input.TotalBars", "64"), ("Input.Searched", "64"), ("Input.Tempo", "120"), ("Input.Recorded", "1970-05"));
+            ("Input.Title", "Slate Path"), ("Input.TotalBars", "64"), ("Input.Searched", "64"), ("Input.Tempo", "120"),
+                ("Input.Recorded", "1970-05"));
         var recording = response.RequestMessage!.RequestUri!.AbsolutePath;
 
         (response, var passage) = await application.SendAsync(
@@ -25,7 +27,8 @@ public class TheWholePath(Application application) : IClassFixture<Application>
         passage.QuerySelector("#words")!.TextContent.ShouldContain("Hat on every eighth");
         passage.QuerySelectorAll("svg.strands circle.bead").Length.ShouldBe(26);
 
-        (response, var idea) = await application.SendAsync(await application.PageAsync($"{address}/cut?from=2.3e&to=2.4%26"), $"{address}/cut", ("Input.Nickname", "trip step"), ("Input.Leave", "HH"));
+        (response, var idea) = await application.SendAsync(await application.PageAsync($"{address}/cut?from=2.3e&to=2.4%26"),
+            $"{address}/cut", ("Input.Nickname", "trip step"), ("Input.Leave", "HH"));
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         var ideaAddress = response.RequestMessage!.RequestUri!.AbsolutePath;
         idea.QuerySelector(".concordance tbody tr")!.TextContent.ShouldContain("bar 18, the e of 3");
@@ -68,7 +71,8 @@ public class TheWholePath(Application application) : IClassFixture<Application>
     public async Task Count_lines_with_faults_are_kept_as_typed_and_their_good_lines_count()
     {
         const string text = "HH: 8ths\nSN: 2 zz 4\nST: R L";
-        var (response, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"), "/recordings/2/passages/new", ("Input.Text", text));
+        var (response, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"),
+            "/recordings/2/passages/new", ("Input.Text", text));
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         ((IHtmlTextAreaElement)page.QuerySelector("textarea.counts")!).Value.ShouldBe(text);
         page.QuerySelectorAll("#problems li.error").Length.ShouldBe(2);
@@ -120,7 +124,8 @@ public class TheWholePath(Application application) : IClassFixture<Application>
     [Fact]
     public async Task Drum_tab_text_in_the_field_becomes_count_lines_and_a_fault_in_it_is_told()
     {
-        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"), "/recordings/2/passages/new?handler=Tab", ("Input.Text", "HH|x-x-x-x-|\nSN|--x---x-|"), ("Input.Note", "from a book"));
+        var (_, page) = await application.SendAsync(await application.PageAsync("/recordings/2/passages/new"),
+            "/recordings/2/passages/new?handler=Tab", ("Input.Text", "HH|x-x-x-x-|\nSN|--x---x-|"), ("Input.Note", "from a book"));
         Text(page).ShouldBe("HH: 4ths\nSN: 2 4\n");
         // What was there can be put back, and put away again; what was typed beside it stays.
         var (_, before) = await application.PressAsync(page, "/recordings/2/passages/new", "Put back what stood here before");
@@ -131,7 +136,8 @@ public class TheWholePath(Application application) : IClassFixture<Application>
         var (kept, saved) = await application.PressAsync(page, "/recordings/2/passages/new?handler=Back", "Save");
         kept.RequestMessage!.RequestUri!.AbsolutePath.ShouldStartWith("/passages/");
         Text(saved).ShouldBe("HH: 4ths\nSN: 2 4\n");
-        var (response, again) = await application.SendAsync(await application.PageAsync("/passages/7"), "/passages/7?handler=Tab", ("Input.Text", "HH|x-q-|"));
+        var (response, again) = await application.SendAsync(await application.PageAsync("/passages/7"), "/passages/7?handler=Tab",
+            ("Input.Text", "HH|x-q-|"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         Text(again).ShouldBe("HH|x-q-|");
     }
@@ -147,18 +153,22 @@ public class TheWholePath(Application application) : IClassFixture<Application>
         var page = await application.PageAsync(address);
         var delete = page.Forms.Single(f => f.GetAttribute("action")?.Contains("handler=Delete") == true).GetAttribute("action")!;
         var token = ((IHtmlInputElement)page.QuerySelector("[name=__RequestVerificationToken]")!).Value;
-        var response = await application.Client.PostAsync(delete, new FormUrlEncodedContent([new("__RequestVerificationToken", token)]), TestContext.Current.CancellationToken);
+        var response = await application.Client.PostAsync(delete, new FormUrlEncodedContent([new("__RequestVerificationToken", token)]),
+            TestContext.Current.CancellationToken);
         await application.PageAsync(thing, HttpStatusCode.NotFound);
-        var after = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));
+        var after = new AngleSharp.Html.Parser.HtmlParser()
+            .ParseDocument(await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));
         var undo = after.QuerySelector("#undo")!.Closest("form")!.GetAttribute("action")!;
-        await application.Client.PostAsync(undo, new FormUrlEncodedContent([new("__RequestVerificationToken", token)]), TestContext.Current.CancellationToken);
+        await application.Client.PostAsync(undo, new FormUrlEncodedContent([new("__RequestVerificationToken", token)]),
+            TestContext.Current.CancellationToken);
         await application.PageAsync(thing);
     }
 
     [Fact]
     public async Task Sightings_come_as_csv_and_no_field_can_become_a_formula()
     {
-        var lines = (await application.Client.GetStringAsync("/ideas/1?handler=Sheet&format=csv", TestContext.Current.CancellationToken)).Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
+        var lines = (await application.Client.GetStringAsync("/ideas/1?handler=Sheet&format=csv", TestContext.Current.CancellationToken))
+            .Split("\r\n", StringSplitOptions.RemoveEmptyEntries);
         lines[0].ShouldStartWith("player,title,take,recorded,clock,bar,count");
         lines.Length.ShouldBe((await application.PageAsync("/ideas/1")).QuerySelectorAll(".concordance tbody tr").Length + 1);
         lines.ShouldContain(l => l.Contains("Tarred Rope,take 1,1965-03-02,0:28.983,13,the e of 3"));

@@ -31,7 +31,8 @@ public class TwoTabs(Application application) : IClassFixture<Application>
         (await PostAsync(one, "6")).StatusCode.ShouldBe(HttpStatusCode.OK);
         var refused = await PostAsync(two, "7");
         refused.StatusCode.ShouldBe(HttpStatusCode.Conflict);
-        var page = new AngleSharp.Html.Parser.HtmlParser().ParseDocument(await refused.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));
+        var page = new AngleSharp.Html.Parser.HtmlParser()
+            .ParseDocument(await refused.Content.ReadAsStringAsync(TestContext.Current.CancellationToken));
         page.QuerySelector("main")!.TextContent.ShouldContain(told);
         Value(page, field).ShouldBe("7");
         (await PostAsync(page, "7")).StatusCode.ShouldBe(HttpStatusCode.OK);
@@ -41,8 +42,11 @@ public class TwoTabs(Application application) : IClassFixture<Application>
         {
             var form = from.Forms.Single(f => f.QuerySelector($"[name='{field}']") is not null);
             string Hidden(string name) => form.QuerySelector($"[name='{name}']")!.GetAttribute("value")!;
-            return application.Client.PostAsync(address + handler, new FormUrlEncodedContent([.. Enumerable.Repeat(KeyValuePair.Create(field, value), fields),
-                KeyValuePair.Create("seen", Hidden("seen")), KeyValuePair.Create("__RequestVerificationToken", Hidden("__RequestVerificationToken"))]), TestContext.Current.CancellationToken);
+            return application.Client.PostAsync(address + handler,
+                new FormUrlEncodedContent([.. Enumerable.Repeat(KeyValuePair.Create(field, value), fields),
+                KeyValuePair.Create("seen", Hidden("seen")),
+                    KeyValuePair.Create("__RequestVerificationToken", Hidden("__RequestVerificationToken"))]),
+                    TestContext.Current.CancellationToken);
         }
     }
 
@@ -51,7 +55,8 @@ public class TwoTabs(Application application) : IClassFixture<Application>
     {
         const string address = "/studies/1/article";
         await application.SendAsync(await application.PageAsync(address), address, ("key", "van-1975"), ("source", "A talk in a van."));
-        var (response, page) = await application.SendAsync(await application.PageAsync(address), address, ("key", "van-1975"), ("source", "A letter."));
+        var (response, page) = await application.SendAsync(await application.PageAsync(address), address, ("key", "van-1975"),
+            ("source", "A letter."));
         response.StatusCode.ShouldBe(HttpStatusCode.Conflict);
         page.QuerySelector("main")!.TextContent.ShouldContain("“A talk in a van.”");
         (await application.PageAsync(address)).QuerySelector("main")!.TextContent.ShouldNotContain("A letter.");
@@ -67,7 +72,8 @@ public class TwoTabs(Application application) : IClassFixture<Application>
     public async Task A_delete_from_a_stale_page_says_what_changed(string address, string field, string what, string told)
     {
         var stale = await application.PageAsync(address);
-        (await application.SendAsync(await application.PageAsync(address), address, (field, "written meanwhile"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await application.SendAsync(await application.PageAsync(address), address,
+            (field, "written meanwhile"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
         var (response, page) = await application.PressAsync(stale, address, $"Delete this {what}");
         response.StatusCode.ShouldBe(HttpStatusCode.Conflict);
         page.QuerySelector(".validation-summary-errors")!.TextContent.ShouldContain(told);
@@ -83,7 +89,8 @@ public class TwoTabs(Application application) : IClassFixture<Application>
     public async Task A_second_click_makes_one(string address, string field, string name, string other, string list)
     {
         var page = await application.PageAsync(address);
-        var answers = await Task.WhenAll(Enumerable.Range(0, 3).Select(_ => application.SendAsync(page, address, (field, name), (other, "Bo Harrow"))));
+        var answers = await Task.WhenAll(Enumerable.Range(0, 3)
+            .Select(_ => application.SendAsync(page, address, (field, name), (other, "Bo Harrow"))));
         answers.Select(a => a.Response.RequestMessage!.RequestUri).Distinct().Count().ShouldBe(1);
         (await application.PageAsync(list)).QuerySelectorAll("main a").Count(a => a.TextContent.Contains(name)).ShouldBe(1);
         // Other words from the same page are another thing.

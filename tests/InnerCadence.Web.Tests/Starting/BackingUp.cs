@@ -21,7 +21,8 @@ public sealed class BackingUp : IAsyncLifetime
     {
         folder = Directory.CreateTempSubdirectory("inner-cadence-backup");
         // The server's own user must be able to enter the folder.
-        connectionString = (await Shell.RunAsync("chmod 755 \"$(dirname \"$1\")\"; source tools/setup.sh; find_postgres; start_cluster \"$1\"; echo \"$INNER_CADENCE_DB\"", Data)).Said.Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1] + ";Pooling=false";
+        connectionString = (await Shell.RunAsync("chmod 755 \"$(dirname \"$1\")\"; source tools/setup.sh; find_postgres; start_cluster "
+            + "\"$1\"; echo \"$INNER_CADENCE_DB\"", Data)).Said.Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1] + ";Pooling=false";
         Database.Migrate(connectionString);
     }
 
@@ -49,14 +50,16 @@ public sealed class BackingUp : IAsyncLifetime
         }
 
         await studies.AddAsync(new("Later", "", "Nell Tarrow", Handedness.Left, []), Stop);
-        var before = Regex.Match((await StartAsync("restore", File("one.backup"))).Said, "is restored. What was there before is kept as the backup (.*);").Groups[1].Value;
+        var before = Regex.Match((await StartAsync("restore", File("one.backup"))).Said,
+            "is restored. What was there before is kept as the backup (.*);").Groups[1].Value;
         // What a connection was kept for is elsewhere now.
         NpgsqlConnection.ClearAllPools();
         (await studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept"]);
         (await studies.FindAsync(study, Stop))!.Question.ShouldBe("where?");
 
         await using var server = await source.OpenConnectionAsync(Stop);
-        (await server.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname like 'cadence\\_%'")).ShouldBe(0, "nothing is left lying about");
+        (await server.ExecuteScalarAsync<int>("select count(*)::int from pg_database where datname like 'cadence\\_%'"))
+            .ShouldBe(0, "nothing is left lying about");
 
         (await StartAsync("restore", Path.Combine(Data, "backups", before))).Said.ShouldContain("is restored");
         NpgsqlConnection.ClearAllPools();
@@ -85,5 +88,6 @@ public sealed class BackingUp : IAsyncLifetime
         (await studies.AllAsync(Stop)).Select(s => s.Name).ShouldBe(["Kept"]);
     }
 
-    private Task<(int Code, string Said)> StartAsync(string task, string file) => Shell.RunAsync("./start \"$1\" \"$2\" --data \"$3\"", task, file, Data);
+    private Task<(int Code, string Said)> StartAsync(string task, string file) =>
+        Shell.RunAsync("./start \"$1\" \"$2\" --data \"$3\"", task, file, Data);
 }

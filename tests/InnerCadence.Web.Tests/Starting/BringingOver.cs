@@ -10,7 +10,8 @@ public sealed class BringingOver : IAsyncLifetime
     public async ValueTask InitializeAsync() => await Shell.RunAsync("chmod 755 \"$1\"", folder.FullName);
 
     public async ValueTask DisposeAsync() =>
-        await Shell.RunAsync("source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; stop_cluster; rm -rf \"$(dirname \"$1\")\"", Data);
+        await Shell.RunAsync("source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; stop_cluster; rm -rf \"$(dirname \"$1\")\"",
+            Data);
 
     private const string OldCluster = """
         source tools/setup.sh; find_postgres; mkdir -p "$1"; [ "$(id -u)" != 0 ] || chown postgres "$1"
@@ -45,7 +46,9 @@ public sealed class BringingOver : IAsyncLifetime
             PGPASSWORD=secretofbefore "$pg/psql" -h 127.0.0.1 -p "$db_port" -U cadence -d postgres -qAtc "select 1" 2>&1 | grep -o "authentication failed"
             stat -c '%a %n' "$1"/*-password | sed "s#$1/##"
             """, Data);
-        said.Replace("The program is no longer the database’s superuser: a plain role works from now on, and every study is given to it.\n", "")
-            .ShouldBe("Kept\nf|f|t\nchanged\nmust be superuser\npermission denied\nauthentication failed\n600 database-password\n600 owner-password\n600 restorer-password\n");
+        said.Replace("The program is no longer the database’s superuser: a plain role works from now on, and every study is given to "
+            + "it.\n", "")
+            .ShouldBe("Kept\nf|f|t\nchanged\nmust be superuser\npermission denied\nauthentication failed\n600 database-password\n600 "
+                + "owner-password\n600 restorer-password\n");
     }
 }

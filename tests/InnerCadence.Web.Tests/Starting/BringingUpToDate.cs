@@ -30,7 +30,8 @@ public sealed class BringingUpToDate : IAsyncLifetime
     }
 
     private WebApplicationFactory<Program> Program() => new WebApplicationFactory<Program>().WithWebHostBuilder(host => host
-        .UseSetting("INNER_CADENCE_DB", database.ConnectionString).UseSetting("INNER_CADENCE_DATA", folder.FullName).UseSetting("Serilog:MinimumLevel:Default", "Error"));
+        .UseSetting("INNER_CADENCE_DB", database.ConnectionString).UseSetting("INNER_CADENCE_DATA", folder.FullName)
+            .UseSetting("Serilog:MinimumLevel:Default", "Error"));
 
     [Fact]
     public async Task It_is_backed_up_first_once_and_then_shown()

@@ -11,12 +11,14 @@ public sealed class TheStartCommand : IAsyncLifetime
     public async ValueTask InitializeAsync() => await Shell.RunAsync("chmod 755 \"$1\"", folder.FullName);
 
     public async ValueTask DisposeAsync() =>
-        await Shell.RunAsync("source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; stop_cluster; rm -rf \"$(dirname \"$1\")\"", Data);
+        await Shell.RunAsync("source tools/setup.sh; find_postgres; cluster=\"$1/cluster\"; stop_cluster; rm -rf \"$(dirname \"$1\")\"",
+            Data);
 
     [Fact]
     public async Task A_restore_cut_off_between_its_two_names_is_finished_or_taken_back()
     {
-        await Shell.RunAsync(Cluster + "ask cadence 'create table old ()'; ask postgres 'alter database cadence rename to cadence_before_1'; ask postgres 'create database cadence_restored_1'; ask cadence_restored_1 'create table fresh ()'", Data);
+        await Shell.RunAsync(Cluster + "ask cadence 'create table old ()'; ask postgres 'alter database cadence rename to "
+            + "cadence_before_1'; ask postgres 'create database cadence_restored_1'; ask cadence_restored_1 'create table fresh ()'", Data);
         var (code, said) = await Shell.RunAsync(Cluster + "ask cadence 'select count(*) from fresh'", Data);
         (code, said.Contains("it is finished now")).ShouldBe((0, true), said);
         await Shell.RunAsync(Cluster + "ask postgres 'drop database cadence'", Data);
@@ -59,7 +61,8 @@ public sealed class TheStartCommand : IAsyncLifetime
     [Fact]
     public async Task A_second_start_says_where_the_first_one_is_and_touches_nothing()
     {
-        var (code, said) = await Shell.RunAsync("mkdir -p \"$1\"; exec 8>>\"$1/.lock\"; flock 8; echo http://127.0.0.1:5999 > \"$1/address\"; ./start --data \"$1\"", Data);
+        var (code, said) = await Shell.RunAsync("mkdir -p \"$1\"; exec 8>>\"$1/.lock\"; flock 8; echo http://127.0.0.1:5999 > "
+            + "\"$1/address\"; ./start --data \"$1\"", Data);
         (code, said).ShouldBe((1, "Inner Cadence is already running at http://127.0.0.1:5999; nothing was touched.\n"));
         Directory.Exists(Path.Combine(Data, "cluster")).ShouldBeFalse();
     }

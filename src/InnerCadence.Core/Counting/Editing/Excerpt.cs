@@ -7,13 +7,15 @@ namespace InnerCadence.Core.Counting.Editing;
 public static class Excerpt
 {
     /// <summary>
-    /// The bars that the span touches with only its strokes in them. The first stroke keeps its place in the bar, so that an idea still knows it.
+    /// The bars that the span touches with only its strokes in them. The first stroke keeps its place in the bar, so that an idea still
+    /// knows it.
     /// A stroke of a looped passage is cut as written; the cut does not loop.
     /// </summary>
     /// <exception cref="ArgumentException">The span is empty or not inside the passage.</exception>
     public static Passage Cut(Passage passage, Tick from, Tick to)
     {
-        if (from < Tick.Zero || to <= from || to > passage.Length) throw new ArgumentException($"{from} to {to} is no span of a passage of {passage.Length} ticks.");
+        if (from < Tick.Zero || to <= from || to > passage.Length) throw new ArgumentException(
+            $"{from} to {to} is no span of a passage of {passage.Length} ticks.");
         var first = passage.Meters.Locate(from).Bar;
         var last = passage.Meters.Locate(to - new Tick(1)).Bar;
         var (start, end) = (passage.Meters.StartOf(first), passage.Meters.StartOf(last + 1));
@@ -31,7 +33,8 @@ public static class Excerpt
         };
     }
 
-    /// <summary>A place told as bar and count, 2.3&amp;; without a bar it is in the first. Nothing where the passage has no such place.</summary>
+    /// <summary>A place told as bar and count, 2.3&amp;; without a bar it is in the first. Nothing where the passage has no such
+    /// place.</summary>
     public static Tick? Place(Passage passage, string text)
     {
         var parts = text.Trim().Split('.', 2);

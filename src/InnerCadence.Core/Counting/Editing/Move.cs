@@ -7,7 +7,8 @@ public static class Move
 {
     /// <summary>A stroke where there is none, none where there is one.</summary>
     public static Passage Toggle(Passage passage, Tick at, Voice voice) =>
-        Find(passage, at, voice) is { } stroke ? passage with { Strokes = passage.Strokes.Remove(stroke) } : With(passage, new Stroke(at, voice) { Openness = voice == Voice.Hat ? Openness.Closed : null });
+        Find(passage, at, voice) is { } stroke ? passage with { Strokes = passage.Strokes.Remove(stroke) }
+            : With(passage, new Stroke(at, voice) { Openness = voice == Voice.Hat ? Openness.Closed : null });
 
     /// <summary>Takes the strokes out that are named; what is not there is passed over.</summary>
     public static Passage Remove(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen) =>
@@ -23,11 +24,14 @@ public static class Move
     /// <summary>Opens the hats among the chosen strokes; where all are open already they close.</summary>
     public static Passage Open(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen)
     {
-        var all = passage.Strokes.Where(s => chosen.Contains((s.At, s.Voice)) && s.Voice == Voice.Hat).All(s => s.Openness == Openness.Open);
-        return Change(passage, chosen, s => s.Voice != Voice.Hat ? s : s with { Openness = all ? Openness.Closed : Openness.Open, Length = all ? null : s.Length });
+        var all = passage.Strokes.Where(s => chosen.Contains((s.At, s.Voice)) && s.Voice == Voice.Hat)
+            .All(s => s.Openness == Openness.Open);
+        return Change(passage, chosen, s => s.Voice != Voice.Hat ? s
+            : s with { Openness = all ? Openness.Closed : Openness.Open, Length = all ? null : s.Length });
     }
 
-    /// <summary>Moves the chosen strokes by a time, each to the voice that is given if one is; nothing where one would leave the passage or land on another.</summary>
+    /// <summary>Moves the chosen strokes by a time, each to the voice that is given if one is; nothing where one would leave the passage or
+    /// land on another.</summary>
     public static Passage? Shift(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen, Tick by, Voice? voice = null)
     {
         var kept = Remove(passage, chosen);
@@ -44,16 +48,19 @@ public static class Move
         var bars = Math.Max(passage.Bars, bar + 2);
         var (from, to) = (passage.Meters.StartOf(bar), passage.Meters.StartOf(bar + 1));
         var (until, end) = (passage.Meters.StartOf(bar + 1), passage.Meters.StartOf(bar + 2));
-        var copied = passage.Strokes.Where(s => s.At >= from && s.At < to && s.At - from < end - until).Select(s => s with { At = s.At - from + until });
+        var copied = passage.Strokes.Where(s => s.At >= from && s.At < to && s.At - from < end - until)
+            .Select(s => s with { At = s.At - from + until });
         return passage with
         {
             Bars = bars,
             Strokes = Passage.InOrder(passage.Strokes.Where(s => s.At < until || s.At >= end).Concat(copied)),
-            Unheard = [.. passage.Unheard.Where(u => u.Bar != bar + 1).Concat(passage.Unheard.Where(u => u.Bar == bar).Select(u => (bar + 1, u.Voice)))],
+            Unheard = [.. passage.Unheard.Where(u => u.Bar != bar + 1)
+                .Concat(passage.Unheard.Where(u => u.Bar == bar).Select(u => (bar + 1, u.Voice)))],
         };
     }
 
-    private static Stroke? Find(Passage passage, Tick at, Voice voice) => passage.Strokes.FirstOrDefault(s => s.At == at && s.Voice == voice);
+    private static Stroke? Find(Passage passage, Tick at, Voice voice) =>
+        passage.Strokes.FirstOrDefault(s => s.At == at && s.Voice == voice);
 
     private static Passage With(Passage passage, Stroke stroke) => passage with
     {

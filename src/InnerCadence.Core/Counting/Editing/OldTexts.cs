@@ -10,7 +10,8 @@ namespace InnerCadence.Core.Counting.Editing;
 public static partial class OldTexts
 {
     /// <summary>
-    /// The text that is read today as the old one was read then: empty bars get their blank, glued letters of a lick theirs, and lines that could not be read stay
+    /// The text that is read today as the old one was read then: empty bars get their blank, glued letters of a lick theirs, and lines that
+    /// could not be read stay
     /// as comments. Where that is not enough it is written anew, with every line as it was typed above it.
     /// </summary>
     /// <returns>Nothing where the text is read as it always was.</returns>
@@ -20,7 +21,8 @@ public static partial class OldTexts
         if (SaysTheSame(then.Passage, CountLines.Parse(text).Passage)) return null;
         var mended = Mended(text, then);
         if (SaysTheSame(then.Passage, CountLines.Parse(mended).Passage)) return mended;
-        return string.Concat(text.ReplaceLineEndings("\n").Split('\n').Where(line => line.Trim().Length > 0).Select(line => $"# {line}\n")) + CountWriter.Write(then.Passage, then.Title);
+        return string.Concat(text.ReplaceLineEndings("\n").Split('\n').Where(line => line.Trim().Length > 0).Select(line => $"# {line}\n"))
+            + CountWriter.Write(then.Passage, then.Title);
     }
 
     private static bool SaysTheSame(Passage then, Passage now) =>

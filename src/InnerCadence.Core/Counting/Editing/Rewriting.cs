@@ -14,7 +14,8 @@ public static partial class Rewriting
     /// <param name="Why">A sentence with the way out; nothing where it was written.</param>
     public readonly record struct Result(string? Text, string? Why);
 
-    /// <summary>Only the lines of voices that changed are written anew, with their comments; the whole text where hands or licks share the strokes.</summary>
+    /// <summary>Only the lines of voices that changed are written anew, with their comments; the whole text where hands or licks share the
+    /// strokes.</summary>
     /// <param name="dropSilent">Takes out the lines of voices that fell silent; else they stay, with silent bars.</param>
     public static Result Put(string text, Passage changed, bool dropSilent = false)
     {
@@ -22,7 +23,8 @@ public static partial class Rewriting
         if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error)
             return new(null, $"Line {error.At.Line} has a problem: put it right first, so that nothing typed is lost.");
         if (changed.Bars > CountLines.MostBars) return new(null, $"A passage has at most {CountLines.MostBars} bars.");
-        var byLines = read.HasShared || changed.Bars != read.Passage.Bars && read.LinesOf.Count == 0 ? null : ByLines(text, read, changed, dropSilent);
+        var byLines = read.HasShared || changed.Bars != read.Passage.Bars && read.LinesOf.Count == 0 ? null
+            : ByLines(text, read, changed, dropSilent);
         if (byLines is not null && Says(byLines, changed)) return new(byLines, null);
         var whole = Whole(text, read, changed);
         return Says(whole, changed) ? new(whole, null) : new(null, "This change has no place in count lines: write it by hand.");
@@ -31,7 +33,8 @@ public static partial class Rewriting
     private static bool Says(string text, Passage passage)
     {
         var read = CountLines.Parse(text);
-        return !read.HasErrors && read.Passage.Bars == passage.Bars && read.Passage.Strokes.SequenceEqual(passage.Strokes) && read.Passage.Unheard.SetEquals(passage.Unheard);
+        return !read.HasErrors && read.Passage.Bars == passage.Bars && read.Passage.Strokes.SequenceEqual(passage.Strokes)
+            && read.Passage.Unheard.SetEquals(passage.Unheard);
     }
 
     private static string? ByLines(string text, CountText read, Passage changed, bool dropSilent)
@@ -69,7 +72,8 @@ public static partial class Rewriting
         return string.Join('\n', lines.Where((_, i) => !gone.Contains(i)));
     }
 
-    /// <summary>Bars whose strokes stayed keep their words and every bar its width, so that lines stay aligned; a line with repeats is written anew.</summary>
+    /// <summary>Bars whose strokes stayed keep their words and every bar its width, so that lines stay aligned; a line with repeats is
+    /// written anew.</summary>
     private static string WithBarsAsTyped(string typed, string[] written, Passage before, Passage after, Voice voice)
     {
         var inner = typed.Trim();
@@ -77,9 +81,11 @@ public static partial class Rewriting
         if (inner.EndsWith('|')) inner = inner[..^1];
         var old = inner.Split('|');
         if (old.Length != before.Bars || typed.Contains('%')) return string.Join(" | ", written);
-        IEnumerable<Stroke> InBar(Passage passage, int bar) => Of(passage, voice).Where(s => s.At >= passage.Meters.StartOf(bar) && s.At < passage.Meters.StartOf(bar + 1));
+        IEnumerable<Stroke> InBar(Passage passage, int bar) =>
+            Of(passage, voice).Where(s => s.At >= passage.Meters.StartOf(bar) && s.At < passage.Meters.StartOf(bar + 1));
         return string.Join(" | ", written.Select((bar, i) =>
-            (i < old.Length && InBar(before, i).SequenceEqual(InBar(after, i)) && before.Unheard.Contains((i, voice)) == after.Unheard.Contains((i, voice)) ? old[i].Trim() : bar)
+            (i < old.Length && InBar(before, i).SequenceEqual(InBar(after, i))
+                && before.Unheard.Contains((i, voice)) == after.Unheard.Contains((i, voice)) ? old[i].Trim() : bar)
             .PadRight(i < old.Length ? Math.Max(0, old[i].Length - (i == 0 ? 1 : 2)) : 0))).TrimEnd();
     }
 
@@ -88,13 +94,15 @@ public static partial class Rewriting
     {
         var written = CountWriter.Write(changed, read.Title).Split('\n').ToList();
         var above = new List<string>();
-        var ofVoice = read.LinesOf.SelectMany(lines => lines.Select(line => (line, lines.Key))).ToDictionary(pair => pair.line, pair => pair.Key);
+        var ofVoice = read.LinesOf.SelectMany(lines => lines.Select(line => (line, lines.Key)))
+            .ToDictionary(pair => pair.line, pair => pair.Key);
         var typed = text.ReplaceLineEndings("\n").Split('\n');
         for (var i = 0; i < typed.Length; i++)
         {
             var at = typed[i].IndexOf('#');
             if (at < 0) continue;
-            var own = ofVoice.TryGetValue(i + 1, out var voice) ? written.FindIndex(line => line.StartsWith(voice.Code + ":", StringComparison.Ordinal) && !line.Contains('#')) : -1;
+            var own = ofVoice.TryGetValue(i + 1, out var voice)
+                ? written.FindIndex(line => line.StartsWith(voice.Code + ":", StringComparison.Ordinal) && !line.Contains('#')) : -1;
             if (own >= 0) written[own] += "  " + typed[i][at..].TrimEnd();
             else above.Add(typed[i][at..].TrimEnd());
         }

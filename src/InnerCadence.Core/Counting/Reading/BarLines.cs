@@ -13,7 +13,8 @@ internal static class BarLines
         line.Is(Look.Bar, from + bar.Length - sign.Length, blank < 0 ? sign.Length : blank);
     }
 
-    /// <summary>Spans of the bars from <paramref name="start"/> on. Strokes of the pen with nothing between are one bar line; a blank between makes a silent bar.</summary>
+    /// <summary>Spans of the bars from <paramref name="start"/> on. Strokes of the pen with nothing between are one bar line; a blank
+    /// between makes a silent bar.</summary>
     public static List<(int From, int To)> Split(SourceLine line, int start, Language language)
     {
         var text = line.Text;

@@ -53,7 +53,8 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
                 problems.Error(token.At, "This place is written twice in the bar: take one of them out.");
             else
                 problems.Error(token.At, token.Place.IsBare
-                    ? $"The count goes back here: write counts in order, or the full place as one word, {CountNames.Place(at, meter) ?? "such as 3&"}."
+                    ? $"The count goes back here: write counts in order, or the full place as one word, "
+                        + $"{CountNames.Place(at, meter) ?? "such as 3&"}."
                     : "The count goes back here: write this number before the later counts; only a full place such as 3& may go back.");
             return;
         }
@@ -109,7 +110,8 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
         var span = token.Range is { } range ? range.In(meter, school) : (pickup, meter.Length);
         if (span is not { } bounds)
         {
-            problems.Error(token.At, $"A bar of {meter} has no such span: it has the counts 1 to {meter.Counts}, and a span ends after it starts.");
+            problems.Error(token.At, $"A bar of {meter} has no such span: it has the counts 1 to {meter.Counts}, and a span ends after "
+                + $"it starts.");
             return;
         }
         if (bounds.Item1 < pickup)
@@ -127,12 +129,14 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
         var length = meter.Beat.Value * token.Beats;
         if (token.Beat < 1 || token.Beat + token.Beats - 1 > meter.Counts)
         {
-            problems.Error(token.At, $"This tuplet does not fit into a bar of {meter}: it needs the beats {token.Beat} to {token.Beat + token.Beats - 1}.");
+            problems.Error(token.At, $"This tuplet does not fit into a bar of {meter}: it needs the beats {token.Beat} to "
+                + $"{token.Beat + token.Beats - 1}.");
             return;
         }
         if (length % token.Size != 0)
         {
-            problems.Error(token.At, $"{token.Size} even strokes over {token.Beats} of these beats are finer than can be written: take another size.");
+            problems.Error(token.At, $"{token.Size} even strokes over {token.Beats} of these beats are finer than can be written: take "
+                + $"another size.");
             return;
         }
         var start = meter.Beat * (token.Beat - 1);

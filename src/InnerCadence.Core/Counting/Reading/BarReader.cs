@@ -15,9 +15,11 @@ internal static class BarReader
         foreach (var (from, to) in BarLines.Split(line, start, said.Language))
         {
             if (bars.Count > 0 && bars[^1].Kind == BarKind.RepeatToEnd)
-                problems.Error(bars[^1].At, "%* repeats up to the end of the passage: nothing can follow it in its line. Write %x and a number instead.");
+                problems.Error(bars[^1].At, "%* repeats up to the end of the passage: nothing can follow it in its line. Write %x and a "
+                    + "number instead.");
             // Bars past the limit only count; they are not shown, so they are not read.
-            bars.Add(bars.Count > CountLines.MostBars ? new(BarKind.Silent, line.Span(from, to - from), []) : ReadBar(line, from, to, bars.Count == 0, reader, problems));
+            bars.Add(bars.Count > CountLines.MostBars ? new(BarKind.Silent, line.Span(from, to - from), [])
+                : ReadBar(line, from, to, bars.Count == 0, reader, problems));
         }
         return bars;
     }
@@ -54,22 +56,26 @@ internal static class BarReader
             }
             if (words.Count > 0 && head.Text != "%")
             {
-                problems.Error(line.Span(words[0].Start, words[0].Text.Length), $"Changes go with a single %, not with {head.Text}: write the changed bar apart.");
+                problems.Error(line.Span(words[0].Start, words[0].Text.Length),
+                    $"Changes go with a single %, not with {head.Text}: write the changed bar apart.");
                 words.Clear();
             }
             at = kind == BarKind.Repeat && words.Count > 0 ? at : span;
         }
         var tokens = ImmutableArray.CreateBuilder<Token>();
         if (words.Count > MostWords)
-            problems.Error(line.Span(words[MostWords].Start, words[MostWords].Text.Length), $"A bar has at most {MostWords} words: what comes from here on is not read. Divide it by |.");
+            problems.Error(line.Span(words[MostWords].Start, words[MostWords].Text.Length),
+                $"A bar has at most {MostWords} words: what comes from here on is not read. Divide it by |.");
         for (var i = 0; i < Math.Min(words.Count, MostWords); i++)
         {
             var word = words[i];
             if (IsPassedOver(reader, words, i)) continue;
             if (word.Text.StartsWith('%'))
-                problems.Error(line.Span(word.Start, word.Text.Length), "% comes first in its bar: write % and then the changes, or put it behind a bar line.");
+                problems.Error(line.Span(word.Start, word.Text.Length),
+                    "% comes first in its bar: write % and then the changes, or put it behind a bar line.");
             else if (word.Text is "-" or "?")
-                problems.Error(line.Span(word.Start, word.Text.Length), $"‘{word.Text}’ stands alone in its bar, or glued to a place: write {(word.Text == "-" ? "-3" : "3?")}.");
+                problems.Error(line.Span(word.Start, word.Text.Length),
+                    $"‘{word.Text}’ stands alone in its bar, or glued to a place: write {(word.Text == "-" ? "-3" : "3?")}.");
             else if (reader.Read(word.Start, word.Text, word.Ghost) is { } token)
                 tokens.Add(token);
         }
@@ -77,12 +83,13 @@ internal static class BarReader
     }
 
     /// <summary>every and all before a run, notes after one: said, and without meaning.</summary>
-    private static bool IsPassedOver(TokenReader reader, List<(int Start, string Text, bool Ghost)> words, int i) => words[i].Text.ToLowerInvariant() switch
-    {
-        "every" or "all" => i + 1 < words.Count && reader.IsRun(words[i + 1].Text),
-        "note" or "notes" => i > 0 && reader.IsRun(words[i - 1].Text),
-        _ => false,
-    };
+    private static bool IsPassedOver(TokenReader reader, List<(int Start, string Text, bool Ghost)> words, int i) =>
+        words[i].Text.ToLowerInvariant() switch
+        {
+            "every" or "all" => i + 1 < words.Count && reader.IsRun(words[i + 1].Text),
+            "note" or "notes" => i > 0 && reader.IsRun(words[i - 1].Text),
+            _ => false,
+        };
 
     /// <summary>Words between blanks; brackets round places set the ghost, square brackets and braces hold their blanks.</summary>
     private static List<(int Start, string Text, bool Ghost)> Words(SourceLine line, int from, int to, Problems problems)
@@ -130,6 +137,7 @@ internal static class BarReader
 
     /// <summary>However large the number, it is limited by the bars of a passage like any other; 0 where it is none.</summary>
     internal static int TimesOf(string repeat) =>
-        !repeat.StartsWith("%x", StringComparison.Ordinal) || repeat.Length == 2 || !repeat.AsSpan(2).ContainsAnyInRange('0', '9') || repeat.AsSpan(2).ContainsAnyExceptInRange('0', '9') ? 0
+        !repeat.StartsWith("%x", StringComparison.Ordinal) || repeat.Length == 2 || !repeat.AsSpan(2).ContainsAnyInRange('0', '9')
+            || repeat.AsSpan(2).ContainsAnyExceptInRange('0', '9') ? 0
         : int.TryParse(repeat.AsSpan(2), out var times) ? Math.Min(times, MostTimes) : MostTimes;
 }

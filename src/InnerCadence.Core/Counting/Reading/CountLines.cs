@@ -40,7 +40,8 @@ public static partial class CountLines
     /// <summary>After so many strokes reading stops, whether they stand in each other's place or not, so that no text takes long.</summary>
     private const int MostPlaced = 3 * MostStrokes;
 
-    /// <summary>Reads any text at all: every problem is told with its place and remedy, and the lines that are in order still count.</summary>
+    /// <summary>Reads any text at all: every problem is told with its place and remedy, and the lines that are in order still
+    /// count.</summary>
     public static CountText Parse(string text, Language language = Language.Second)
     {
         var problems = new Problems();
@@ -53,10 +54,13 @@ public static partial class CountLines
         var (said, rest) = Directives.Read(SourceText.Lines(text, looks: looks), language, problems);
         var written = rest.Where(line => !string.IsNullOrWhiteSpace(line.Text)).ToList();
         if (written.Count > MostLines)
-            problems.Error(written[MostLines].Whole, $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one line, divided by |.");
+            problems.Error(written[MostLines].Whole,
+                $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one "
+                + $"line, divided by |.");
         var parts = Parts.Of(written.Take(MostLines), language, problems);
         var lines = parts.Voices.Select(line => ReadLine(line, said, problems)).OfType<VoiceLine>().ToList();
-        var licks = parts.Licks.Select(lick => new LickReader(said, problems).Read(lick.Head, lick.Letters, lick.Drums)).OfType<LickBlock>().ToList();
+        var licks = parts.Licks.Select(lick => new LickReader(said, problems).Read(lick.Head, lick.Letters, lick.Drums)).OfType<LickBlock>()
+            .ToList();
         var bars = CountBars(lines, licks, said.Meters, problems);
         foreach (var line in lines) line.WarnIfShorter(bars, problems);
         said.KeepTemposIn(said.Meters.StartOf(bars), problems);
@@ -65,11 +69,14 @@ public static partial class CountLines
         var places = new List<(Tick At, Voice Voice, TextSpan Words)>();
         var placed = 0;
         var end = said.Meters.StartOf(bars);
-        foreach (var (stroke, at) in lines.SelectMany(line => line.Strokes(said, bars, problems)).Concat(licks.SelectMany(lick => lick.StrokesUpTo(end, lines.Count == 0 && licks.TrueForAll(other => other.UpToTheEnd))).Where(s => s.Stroke.At < end)))
+        foreach (var (stroke, at) in lines.SelectMany(line => line.Strokes(said, bars, problems))
+            .Concat(licks.SelectMany(lick => lick.StrokesUpTo(end, lines.Count == 0 && licks.TrueForAll(other => other.UpToTheEnd)))
+            .Where(s => s.Stroke.At < end)))
         {
             if (++placed > MostPlaced)
             {
-                problems.Error(at, $"So many strokes are written here that most stand twice: a passage has at most {MostStrokes}. What follows is not read.");
+                problems.Error(at, $"So many strokes are written here that most stand twice: a passage has at most {MostStrokes}. What "
+                    + $"follows is not read.");
                 break;
             }
             if (merged.TryAdd((stroke.At.Value, stroke.Voice), stroke)) places.Add((stroke.At, stroke.Voice, at));
@@ -79,11 +86,14 @@ public static partial class CountLines
         var strokes = Passage.InOrder(merged.Values);
         if (strokes.Length > MostStrokes)
         {
-            problems.Error(new(1, 1, 1), $"The passage has {strokes.Length} strokes; the first {MostStrokes} are shown. Split it into several passages.");
+            problems.Error(new(1, 1, 1), $"The passage has {strokes.Length} strokes; the first {MostStrokes} are shown. Split it into "
+                + $"several passages.");
             strokes = strokes[..MostStrokes];
         }
-        if (parts.Hands is { } hands) strokes = [.. new StickingLine(hands, false, language, problems).On(strokes, said.Meters, bars, said.Hands)];
-        if (parts.Feet is { } feet) strokes = [.. new StickingLine(feet, true, language, problems).On(strokes, said.Meters, bars, said.Hands)];
+        if (parts.Hands is { } hands) strokes = [.. new StickingLine(hands, false, language, problems)
+            .On(strokes, said.Meters, bars, said.Hands)];
+        if (parts.Feet is { } feet) strokes = [.. new StickingLine(feet, true, language, problems)
+            .On(strokes, said.Meters, bars, said.Hands)];
         var passage = new Passage(said.Meters, bars, strokes)
         {
             Tempo = said.Tempo,
@@ -108,23 +118,27 @@ public static partial class CountLines
     {
         if (Head().Match(line.Text) is not { Success: true } head)
         {
-            problems.Error(line.Whole, "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as SN: 2 4.");
+            problems.Error(line.Whole, "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as "
+                + "SN: 2 4.");
             return null;
         }
         var word = head.Groups["voice"];
         if (said.FindVoice(word.Value) is not { } voice)
         {
             problems.Error(line.Span(word.Index, word.Length), OwnVoice().IsMatch(word.Value)
-                ? $"{word.Value.ToUpperInvariant()} is not introduced: write voice {word.Value.ToUpperInvariant()} NAME, FAMILY in a line of its own."
+                ? $"{word.Value.ToUpperInvariant()} is not introduced: write voice {word.Value.ToUpperInvariant()} NAME, FAMILY in a "
+                    + $"line of its own."
                 : $"‘{word.Value}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD, or a word such as snare.");
             return null;
         }
         line.Is(Look.Voice, word.Index, word.Length);
-        return new(line.Span(word.Index, word.Length), line.Span(line.Text.TrimEnd().Length, 0) with { Length = 0 }, voice, BarReader.Read(line, head.Length, voice, said, problems));
+        return new(line.Span(word.Index, word.Length), line.Span(line.Text.TrimEnd().Length, 0) with { Length = 0 }, voice,
+            BarReader.Read(line, head.Length, voice, said, problems));
     }
 
     /// <summary>A bar in which another line has strokes of the voice was heard after all.</summary>
-    private static IEnumerable<(int, Voice)> Unheard(List<VoiceLine> lines, MeterCycle meters, int bars, ImmutableArray<Stroke> strokes, Problems problems)
+    private static IEnumerable<(int, Voice)> Unheard(List<VoiceLine> lines, MeterCycle meters, int bars, ImmutableArray<Stroke> strokes,
+        Problems problems)
     {
         var heard = strokes.Select(s => (meters.Locate(s.At).Bar, s.Voice)).ToHashSet();
         foreach (var line in lines)
@@ -132,7 +146,8 @@ public static partial class CountLines
             foreach (var (bar, at) in line.UnheardBars(bars))
             {
                 if (!heard.Contains((bar, line.Voice))) yield return (bar, line.Voice);
-                else problems.Error(at, $"Another line has strokes of the {line.Voice.Name} in bar {bar + 1}: write - here, or take those out.");
+                else problems.Error(at, $"Another line has strokes of the {line.Voice.Name} in bar {bar + 1}: write - here, or take "
+                    + $"those out.");
             }
         }
     }
@@ -143,7 +158,8 @@ public static partial class CountLines
         foreach (var lick in licks.Where(lick => !lick.UpToTheEnd || lines.Count == 0 && licks.TrueForAll(other => other.UpToTheEnd)))
         {
             most = Math.Max(most, meters.Locate(lick.Last).Bar + 1);
-            if (most > MostBars) problems.Error(lick.At, $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into several passages.");
+            if (most > MostBars) problems.Error(lick.At,
+                $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into several passages.");
         }
         foreach (var line in lines)
         {
@@ -151,7 +167,8 @@ public static partial class CountLines
             foreach (var bar in line.Bars.Where(bar => bar.Kind != BarKind.RepeatToEnd))
             {
                 if (bars <= MostBars && bars + bar.Times > MostBars)
-                    problems.Error(bar.At, $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into several passages.");
+                    problems.Error(bar.At, $"A passage has at most {MostBars} bars; the first {MostBars} are shown. Split it into "
+                        + $"several passages.");
                 bars += bar.Times;
             }
             most = Math.Max(most, bars);

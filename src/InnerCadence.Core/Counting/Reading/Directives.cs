@@ -24,7 +24,8 @@ internal sealed partial class Directives
     public Handedness? Hands { get; private set; }
 
     public Voice? FindVoice(string word) =>
-        ownVoices.GetValueOrDefault(word) ?? (Voice.Find(word) is { } voice && (Language == Language.Second || FirstLanguage.HasWord(word, voice.Code)) ? voice : null);
+        ownVoices.GetValueOrDefault(word) ?? (Voice.Find(word) is { } voice
+            && (Language == Language.Second || FirstLanguage.HasWord(word, voice.Code)) ? voice : null);
 
     /// <summary>Reads every directive; gives back the lines that are none.</summary>
     public static (Directives Said, List<SourceLine> Others) Read(IEnumerable<SourceLine> lines, Language language, Problems problems)
@@ -46,18 +47,21 @@ internal sealed partial class Directives
             if (word is "pickup" or "tempo") places.Add((word, line, match));
             else said.Once(key, line, problems, () => said.ReadOne(word, new Words(line, match.Groups["rest"]), problems));
         }
-        foreach (var (word, line, match) in places) said.Once(word, line, problems, () => said.ReadOne(word, new Words(line, match.Groups["rest"]), problems));
+        foreach (var (word, line, match) in places) said.Once(word, line, problems, () =>
+            said.ReadOne(word, new Words(line, match.Groups["rest"]), problems));
         return (said, rest);
     }
 
-    private Match Match(string line) => Language == Language.First ? FirstForm().Match(line) : Form().Match(line) is { Success: true } said ? said : BareMeters().Match(line);
+    private Match Match(string line) => Language == Language.First ? FirstForm().Match(line) : Form().Match(line) is { Success: true } said
+        ? said : BareMeters().Match(line);
 
     /// <summary>A change of tempo lies inside the passage; one that does not is told, and no tempo counts as written.</summary>
     public void KeepTemposIn(Tick length, Problems problems)
     {
         var outside = tempoChanges.Where(c => c.Change.At >= length).ToList();
         if (outside.Count == 0) return;
-        foreach (var (_, at) in outside) problems.Error(at, "The passage ends before this change of tempo: take it out, or write the bars up to it.");
+        foreach (var (_, at) in outside) problems.Error(at,
+            "The passage ends before this change of tempo: take it out, or write the bars up to it.");
         tempoChanges.Clear();
         Tempo = null;
     }
@@ -98,17 +102,21 @@ internal sealed partial class Directives
             if (Meter.Parse(text) is { } meter) meters.Add(meter);
             else
             {
-                problems.Error(at, $"‘{text}’ is no meter: write 1 to 32 over 1, 2, 4, 8, 16 or 32, such as 7/8; pulses in brackets add up, as in 7/8(2+2+3).");
+                problems.Error(at, $"‘{text}’ is no meter: write 1 to 32 over 1, 2, 4, 8, 16 or 32, such as 7/8; pulses in brackets add "
+                    + $"up, as in 7/8(2+2+3).");
                 faulty = true;
             }
         }
         if (faulty) return;
-        if (meters.Count > CountLines.MostBars) problems.Error(words.At, $"A passage has at most {CountLines.MostBars} bars, so no more meters can take turns.");
-        else if (meters.Count == 0) problems.Error(words.At, "Which meter? Write for example meter 4/4, or meter 5/8 7/8 for bars in turn.");
+        if (meters.Count > CountLines.MostBars) problems.Error(words.At,
+            $"A passage has at most {CountLines.MostBars} bars, so no more meters can take turns.");
+        else if (meters.Count == 0) problems.Error(words.At,
+            "Which meter? Write for example meter 4/4, or meter 5/8 7/8 for bars in turn.");
         else Meters = new(meters.ToImmutable());
     }
 
-    /// <summary>A figure, then changes: @ with a bar or a place in it, and a figure. A named value holds for the figures after it.</summary>
+    /// <summary>A figure, then changes: @ with a bar or a place in it, and a figure. A named value holds for the figures after
+    /// it.</summary>
     private void ReadTempo(Words words, Problems problems)
     {
         var (position, factor, at) = (0, 1.0, new TextSpan());
@@ -117,7 +125,8 @@ internal sealed partial class Directives
         {
             if (Figure().Match(words.Text, position) is not { Success: true } figure || Read(figure) is not { } tempo)
             {
-                problems.Error(words.At, "A tempo is 20 to 400 quarters a minute: write tempo 96, or tempo 3/8=60 for a dotted quarter at 60; changes as in tempo 96 @2 104.");
+                problems.Error(words.At, "A tempo is 20 to 400 quarters a minute: write tempo 96, or tempo 3/8=60 for a dotted quarter "
+                    + "at 60; changes as in tempo 96 @2 104.");
                 break;
             }
             if (position == 0) Tempo = tempo;
@@ -132,7 +141,8 @@ internal sealed partial class Directives
         Bpm? Read(Match figure)
         {
             if (figure.Groups["n"].Success)
-                factor = 4.0 * int.Parse(figure.Groups["n"].Value, CultureInfo.InvariantCulture) / Math.Max(1, int.Parse(figure.Groups["d"].Value, CultureInfo.InvariantCulture));
+                factor = 4.0 * int.Parse(figure.Groups["n"].Value, CultureInfo.InvariantCulture) / Math.Max(1,
+                    int.Parse(figure.Groups["d"].Value, CultureInfo.InvariantCulture));
             return Bpm.Of(double.Parse(figure.Groups["bpm"].Value, CultureInfo.InvariantCulture) * factor);
         }
     }
@@ -144,12 +154,14 @@ internal sealed partial class Directives
         at = change.Success ? words.Part(change.Groups["at"].Index, change.Groups["at"].Length) : words.At;
         if (!change.Success)
         {
-            problems.Error(words.At, "A tempo is one figure, and changes have their place: write tempo 96, or tempo 96 @2 104 for bar 2, or @2.3 for its 3.");
+            problems.Error(words.At, "A tempo is one figure, and changes have their place: write tempo 96, or tempo 96 @2 104 for bar "
+                + "2, or @2.3 for its 3.");
             return null;
         }
         position = change.Index + change.Length;
         var bar = int.Parse(change.Groups["bar"].Value, CultureInfo.InvariantCulture);
-        var inBar = change.Groups["place"].Success ? TokenReader.WholePlace(change.Groups["place"].Value)?.In(Meters.MeterOf(bar - 1), School) : Tick.Zero;
+        var inBar = change.Groups["place"].Success ? TokenReader.WholePlace(change.Groups["place"].Value)?.In(Meters.MeterOf(bar - 1),
+            School) : Tick.Zero;
         if (bar is < 1 or > CountLines.MostBars || inBar is null)
         {
             problems.Error(at, $"There is no such place: write a bar, as in @2, or a bar and a count of it, as in @2.3&.");
@@ -172,7 +184,8 @@ internal sealed partial class Directives
             else if (text == "half-time") feel = feel with { Time = FeelTime.Half };
             else if (text == "double-time") feel = feel with { Time = FeelTime.Double };
             else if (text == "16ths" && feel.Swing) feel = feel with { SwingSixteenths = true };
-            else if (feel.Swing && text.EndsWith('%') && double.TryParse(text.AsSpan(0, text.Length - 1), CultureInfo.InvariantCulture, out var share) && share is >= 50 and <= 80)
+            else if (feel.Swing && text.EndsWith('%') && double.TryParse(text.AsSpan(0, text.Length - 1), CultureInfo.InvariantCulture,
+                out var share) && share is >= 50 and <= 80)
                 feel = feel with { SwingShare = share / 100 };
             else
             {
@@ -188,13 +201,15 @@ internal sealed partial class Directives
         if (words.Text.ToLowerInvariant() is ("standard" or "triplet") and var school)
             School = school == "triplet" ? CountSchool.Triplet : CountSchool.Standard;
         else
-            problems.Error(words.At, "Counting is standard (1 e & a, 1 trip let) or triplet (1 & a): write count standard or count triplet.");
+            problems.Error(words.At, "Counting is standard (1 e & a, 1 trip let) or triplet (1 & a): write count standard or count "
+                + "triplet.");
     }
 
     private void ReadPickup(Words words, Problems problems)
     {
         if (TokenReader.WholePlace(words.Text)?.In(Meters.MeterOf(0), School) is { } at) Pickup = at;
-        else problems.Error(words.At, $"A pickup starts at a place of the first bar, {Meters.MeterOf(0)}: write for example pickup 4 or pickup 3&.");
+        else problems.Error(words.At,
+            $"A pickup starts at a place of the first bar, {Meters.MeterOf(0)}: write for example pickup 4 or pickup 3&.");
     }
 
     private void ReadHands(Words words, Problems problems)
@@ -205,14 +220,16 @@ internal sealed partial class Directives
 
     private void ReadVoice(Words words, Problems problems)
     {
-        if (VoiceForm().Match(words.Text) is { Success: true } match && Enum.TryParse<Family>(match.Groups["family"].Value, true, out var family))
+        if (VoiceForm().Match(words.Text) is { Success: true } match
+            && Enum.TryParse<Family>(match.Groups["family"].Value, true, out var family))
         {
             var number = match.Groups["code"].Value[1] - '0';
             var voice = Voice.Own(number, match.Groups["name"].Value.Trim(), family, match.Groups["foot"].Success);
             ownVoices[voice.Code] = voice;
         }
         else
-            problems.Error(words.At, "An instrument of one’s own is P1 to P8, a name, a comma and a family (kick, snare, hat, ride, bell, crash, tom): write voice P1 gong, crash.");
+            problems.Error(words.At, "An instrument of one’s own is P1 to P8, a name, a comma and a family (kick, snare, hat, ride, "
+                + "bell, crash, tom): write voice P1 gong, crash.");
     }
 
     /// <summary>What follows a directive's word, whole and word by word, with places.</summary>
@@ -225,7 +242,8 @@ internal sealed partial class Directives
             [.. NoBlank().Matches(rest.Value).Select(m => (line.Span(rest.Index + m.Index, m.Length), m.Value))];
     }
 
-    [GeneratedRegex(@"^\s*(?<word>title|meter|tempo|bpm|feel|count|pickup|hands|voice)(?:\s*[:=]\s*|\s+|$)(?<rest>.*)$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*(?<word>title|meter|tempo|bpm|feel|count|pickup|hands|voice)(?:\s*[:=]\s*|\s+|$)(?<rest>.*)$",
+        RegexOptions.IgnoreCase)]
     private static partial Regex Form();
 
     [GeneratedRegex(@"^\s*(?<word>title|meter|tempo|feel|count|pickup|hands|voice)(?:\s*:\s*|\s+|$)(?<rest>.*)$", RegexOptions.IgnoreCase)]
@@ -241,7 +259,8 @@ internal sealed partial class Directives
     [GeneratedRegex(@"\G\s*(?<at>@\s*(?<bar>\d{1,3})(?:\.(?<place>[^\s@]+))?)(?=\s)")]
     private static partial Regex Change();
 
-    [GeneratedRegex(@"^(?<code>P[1-8])\s+(?<name>[^,]{1,32}),\s*(?<family>kick|snare|hat|ride|bell|crash|tom)(?<foot>\s*,\s*foot)?$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^(?<code>P[1-8])\s+(?<name>[^,]{1,32}),\s*(?<family>kick|snare|hat|ride|bell|crash|tom)(?<foot>\s*,\s*foot)?$",
+        RegexOptions.IgnoreCase)]
     private static partial Regex VoiceForm();
 
     [GeneratedRegex(@"\S+")]

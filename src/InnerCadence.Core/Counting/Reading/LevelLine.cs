@@ -5,7 +5,8 @@ using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Counting.Reading;
 
-/// <summary>A line that says how loud the kit is, or some voices of it (count-lines.md, "Levels"). A line with a fault counts as not written.</summary>
+/// <summary>A line that says how loud the kit is, or some voices of it (count-lines.md, "Levels"). A line with a fault counts as not
+/// written.</summary>
 internal sealed partial class LevelLine
 {
     private readonly SourceLine line;
@@ -13,7 +14,8 @@ internal sealed partial class LevelLine
     private readonly Problems problems;
     private readonly List<Entry> entries = [];
 
-    private LevelLine(SourceLine line, Directives said, Problems problems) => (this.line, this.said, this.problems) = (line, said, problems);
+    private LevelLine(SourceLine line, Directives said, Problems problems) =>
+        (this.line, this.said, this.problems) = (line, said, problems);
 
     public static bool IsHead(string text) => Head().IsMatch(text);
 
@@ -30,7 +32,8 @@ internal sealed partial class LevelLine
             var taken = voices.IsEmpty ? [""] : voices.Select(v => v.Code).ToArray();
             if (taken.FirstOrDefault(lineOf.ContainsKey) is { } twice)
             {
-                problems.Error(line.Whole, $"{(twice.Length == 0 ? "The level for all" : $"The level of {twice}")} stands already in line {lineOf[twice]}: put them into one line.");
+                problems.Error(line.Whole, $"{(twice.Length == 0 ? "The level for all" : $"The level of {twice}")} stands already in "
+                    + $"line {lineOf[twice]}: put them into one line.");
                 continue;
             }
             foreach (var code in taken) lineOf[code] = line.Number;
@@ -49,7 +52,8 @@ internal sealed partial class LevelLine
                 voices.Add(voice);
                 continue;
             }
-            problems.Error(line.Span(names.Index + name.Index, name.Length), $"‘{name.Value}’ is no voice: write codes with blanks between, such as LV SN FT:, or LV: for all.");
+            problems.Error(line.Span(names.Index + name.Index, name.Length),
+                $"‘{name.Value}’ is no voice: write codes with blanks between, such as LV SN FT:, or LV: for all.");
             return null;
         }
         return [.. voices];
@@ -80,7 +84,9 @@ internal sealed partial class LevelLine
     private int? TimesOf(string repeat, TextSpan at, int index, int bars)
     {
         var times = repeat == "%" ? 1 : repeat == "%*" ? Math.Max(0, bars - index) : BarReader.TimesOf(repeat);
-        if (times == 0 && repeat != "%*") problems.Error(at, $"‘{repeat}’ is no repeat: write % for once more, %x3 for three times, %* up to the end; a bar of other levels is written out.");
+        if (times == 0 && repeat != "%*") problems.Error(at,
+            $"‘{repeat}’ is no repeat: write % for once more, %x3 for three times, %* up to the end; a bar of other levels is written "
+            + $"out.");
         else if (index == 0) problems.Error(at, "% repeats the bar before it, and this is the first: write the bar out.");
         else return times;
         return null;
@@ -96,7 +102,8 @@ internal sealed partial class LevelLine
     private List<Entry> ReadBar(int from, int to, int index, int bars)
     {
         var meter = said.Meters.MeterOf(Math.Min(index, CountLines.MostBars));
-        var (start, placer, text) = (said.Meters.StartOf(Math.Min(index, CountLines.MostBars)), new BarPlacer(meter, said.School, Tick.Zero, problems), line.Text[..to]);
+        var (start, placer, text) = (said.Meters.StartOf(Math.Min(index, CountLines.MostBars)),
+            new BarPlacer(meter, said.School, Tick.Zero, problems), line.Text[..to]);
         var found = new List<Entry>();
         for (var i = from; i < to;)
         {
@@ -108,14 +115,16 @@ internal sealed partial class LevelLine
             }
             if (text[i] is '<' or '>')
             {
-                if (found.Count == 0 || found[^1].Hairpin is not null) problems.Error(line.Span(i, 1), $"{text[i]} stands after a place and its level: write for example 3 p < 4& f.");
+                if (found.Count == 0 || found[^1].Hairpin is not null) problems.Error(line.Span(i, 1),
+                    $"{text[i]} stands after a place and its level: write for example 3 p < 4& f.");
                 else found[^1] = found[^1] with { Hairpin = (text[i], line.Span(i, 1)) };
                 i++;
                 continue;
             }
             if (TokenReader.ReadPlace(text, ref i) is not { } place)
             {
-                problems.Error(line.Span(begin, Word().Match(text, begin).Length), $"‘{Word().Match(text, begin).Value}’ is no place and no level: write for example 3 p < 4& f, with pp p mp mf f ff.");
+                problems.Error(line.Span(begin, Word().Match(text, begin).Length),
+                    $"‘{Word().Match(text, begin).Value}’ is no place and no level: write for example 3 p < 4& f, with pp p mp mf f ff.");
                 return found;
             }
             var at = line.Span(begin, i - begin);
@@ -135,7 +144,8 @@ internal sealed partial class LevelLine
             // A hairpin may end on the 1 after the last bar.
             if (index >= bars && !(index == bars && inBar == Tick.Zero && entries is [.., { Hairpin: not null }] && found.Count == 0))
             {
-                problems.Error(at, $"The passage has {bars} {(bars == 1 ? "bar" : "bars")}: only a hairpin may end after it, on the next 1.");
+                problems.Error(at, $"The passage has {bars} {(bars == 1 ? "bar" : "bars")}: only a hairpin may end after it, on the "
+                    + $"next 1.");
                 return found;
             }
             found.Add(new(start + inBar, inBar, LevelWords.Find(level.Value)!.Value, at));
@@ -149,7 +159,8 @@ internal sealed partial class LevelLine
     {
         var now = (found.Count > 0 ? found[^1].Level : entries.Count > 0 ? entries[^1].Level : Level.Mf).Written();
         if (next is '<' or '>')
-            problems.Error(nextAt, $"A hairpin needs a level at both ends: write {now} before {next}, or another of pp p mp mf f ff.", new Fix($"Start from {now}", new TextEdit(nextAt with { Length = 0 }, now + " ")));
+            problems.Error(nextAt, $"A hairpin needs a level at both ends: write {now} before {next}, or another of pp p mp mf f ff.",
+                new Fix($"Start from {now}", new TextEdit(nextAt with { Length = 0 }, now + " ")));
         else
             problems.Error(place, "This place has no level: write one of pp p mp mf f ff after it.");
     }
@@ -166,7 +177,8 @@ internal sealed partial class LevelLine
             }
             var (from, to) = (entries[i].Level, entries[i + 1].Level);
             if (from == to) problems.Error(at, $"It is {from.Written()} at both ends: take {sign} out, or write another level.");
-            else if (from < to != (sign == '<')) problems.Error(at, $"From {from.Written()} to {to.Written()} it {(from < to ? "grows: write <" : "fades: write >")}.", from < to ? "<" : ">");
+            else if (from < to != (sign == '<')) problems.Error(at,
+                $"From {from.Written()} to {to.Written()} it {(from < to ? "grows: write <" : "fades: write >")}.", from < to ? "<" : ">");
         }
     }
 

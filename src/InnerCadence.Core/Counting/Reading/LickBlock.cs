@@ -8,13 +8,15 @@ namespace InnerCadence.Core.Counting.Reading;
 /// <param name="Columns">How many, rests among them.</param>
 /// <param name="Times">How often the columns are played on end; nothing for up to the end of the passage.</param>
 /// <param name="Strokes">Of the first round.</param>
-internal sealed record LickBlock(TextSpan At, Tick Start, Tick Unit, int Columns, int? Times, IReadOnlyList<(Stroke Stroke, TextSpan At)> Strokes)
+internal sealed record LickBlock(TextSpan At, Tick Start, Tick Unit, int Columns, int? Times,
+    IReadOnlyList<(Stroke Stroke, TextSpan At)> Strokes)
 {
     public bool UpToTheEnd => Times is null;
 
     public Tick Last => Start + Unit * Math.Max(0, Columns * (Times ?? 1) - 1);
 
-    /// <summary>The strokes of every round that begins before the end of the passage. A length keeps the ticks of the first round.</summary>
+    /// <summary>The strokes of every round that begins before the end of the passage. A length keeps the ticks of the first
+    /// round.</summary>
     /// <param name="alone">Nothing else says how long the passage is, so that a lick up to its end is played once.</param>
     public IEnumerable<(Stroke Stroke, TextSpan At)> StrokesUpTo(Tick end, bool alone = false)
     {
@@ -40,7 +42,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
     {
         // What is wrong with the head does not hide what is wrong with the hands and drums under it.
         var match = said.Language == Language.First ? FirstForm().Match(head.Text) : Form().Match(head.Text);
-        if (!match.Success) problems.Error(head.Whole, "A lick begins with its unit and, if not at the start, its place: write lick 16t @3, or lick 8ths @2.4& for bar 2.");
+        if (!match.Success) problems.Error(head.Whole,
+            "A lick begins with its unit and, if not at the start, its place: write lick 16t @3, or lick 8ths @2.4& for bar 2.");
         var begin = match.Success ? Begin(head, match) : null;
         if (letterLine is null && drumLine is null)
         {
@@ -54,7 +57,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         if (letters is not null && drums is not null && letters.Count != drums.Count)
         {
             var at = drums.Count > letters.Count ? drums[letters.Count].At : letters[drums.Count].At;
-            problems.Error(at, $"The lick has {letters.Count} columns of hands and {drums.Count} of drums: write one under the other, with . where nothing is struck.");
+            problems.Error(at, $"The lick has {letters.Count} columns of hands and {drums.Count} of drums: write one under the other, "
+                + $"with . where nothing is struck.");
             return null;
         }
         var unit = match.Success ? RunUnit.Of(match.Groups["unit"].Value) : Tick.Zero;
@@ -73,7 +77,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         if (!group.Success) return 1;
         if (group.Value == "*") return null;
         var times = int.Parse(group.Value, System.Globalization.CultureInfo.InvariantCulture);
-        if (times == 0) problems.Error(head.Span(group.Index - 1, group.Length + 1), "A lick is played once or more often: write x2 or more, or leave it out.");
+        if (times == 0) problems.Error(head.Span(group.Index - 1, group.Length + 1),
+            "A lick is played once or more often: write x2 or more, or leave it out.");
         return times;
     }
 
@@ -93,7 +98,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         return null;
     }
 
-    private void Strike(List<(Stroke, TextSpan)> strokes, Tick at, Column? letter, Column? drum, SourceLine? letterLine, SourceLine? drumLine)
+    private void Strike(List<(Stroke, TextSpan)> strokes, Tick at, Column? letter, Column? drum, SourceLine? letterLine,
+        SourceLine? drumLine)
     {
         if (letter is null)
         {
@@ -106,7 +112,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
                 problems.Error(drum.At, "A rest stands in both lines: write . under . here, or the drum that is struck.");
             return;
         }
-        Voice[] voices = drum is not null ? [.. drum.Voices.Select(v => v.Voice)] : letter.Letter switch { 'K' => [Voice.Kick], 'H' => [Voice.HatFoot], _ => [Voice.Snare] };
+        Voice[] voices = drum is not null ? [.. drum.Voices.Select(v => v.Voice)]
+            : letter.Letter switch { 'K' => [Voice.Kick], 'H' => [Voice.HatFoot], _ => [Voice.Snare] };
         var wanted = letter.Letter switch
         {
             'K' when voices is [{ IsFoot: true, Family: Family.Kick }] => null,
@@ -136,10 +143,12 @@ internal sealed partial class LickReader(Directives said, Problems problems)
 
         void Put(Voice voice, Column column, SourceLine line, int marksFrom, Side? hand, bool unsure)
         {
-            if (new TokenReader(line, voice, said, problems).ReadMarks(column.At, column.Word, marksFrom, column.Ghost, column.MarksTo) is not { } marks) return;
+            if (new TokenReader(line, voice, said, problems)
+                .ReadMarks(column.At, column.Word, marksFrom, column.Ghost, column.MarksTo) is not { } marks) return;
             if (marks.Echo && column == letter)
             {
-                problems.Error(column.At, "An echo has no letter, for nobody strikes it: write . here and its drum in a voice line with =.");
+                problems.Error(column.At, "An echo has no letter, for nobody strikes it: write . here and its drum in a voice line with "
+                    + "=.");
                 return;
             }
             var stroke = marks.On(voice, at);
@@ -171,22 +180,31 @@ internal sealed partial class LickReader(Directives said, Problems problems)
             else if (c is 'R' or 'L' or 'B' or 'K' or 'H' or 'r' or 'l')
             {
                 var end = i + 1;
-                while (end < text.Length && text[end] is not (' ' or '|' or '(' or ')' or '.' or 'R' or 'L' or 'B' or 'K' or 'H' or 'l' or '-'))
-                    end = text[end] switch { 'f' or 'd' when IsGrace(text, end + 1) => end + 3, '{' when text.IndexOf('}', end) is var close and > 0 => close + 1, '_' => EndOfWord(text, end), _ => end + 1 };
+                while (end < text.Length && text[end] is not (' ' or '|' or '(' or ')' or '.' or 'R' or 'L' or 'B' or 'K' or 'H' or 'l'
+                    or '-'))
+                    end = text[end] switch
+                    {
+                        'f' or 'd' when IsGrace(text, end + 1) => end + 3,
+                        '{' when text.IndexOf('}', end) is var close and > 0 => close + 1,
+                        '_' => EndOfWord(text, end),
+                        _ => end + 1
+                    };
                 columns.Add(new(char.ToUpperInvariant(c), char.IsLower(c), ghost, text[i..end], line.Span(i, end - i)));
                 if (ghost) line.Is(Look.Ghost, i, end - i);
                 i = end;
             }
             else
             {
-                problems.Error(line.Span(i, 1), $"‘{c}’ is no hand: the letters of a lick are R L r l B K H, with . for a rest and the marks straight after a letter.");
+                problems.Error(line.Span(i, 1),
+                    $"‘{c}’ is no hand: the letters of a lick are R L r l B K H, with . for a rest and the marks straight after a letter.");
                 return columns;
             }
         }
         return columns;
     }
 
-    private bool IsGrace(string text, int from) => said.Language == Language.Second && from + 2 <= text.Length && TokenReader.IsCode(text.Substring(from, 2));
+    private bool IsGrace(string text, int from) => said.Language == Language.Second && from + 2 <= text.Length
+        && TokenReader.IsCode(text.Substring(from, 2));
 
     private static int EndOfWord(string text, int from)
     {
@@ -222,7 +240,8 @@ internal sealed partial class LickReader(Directives said, Problems problems)
         var (position, marksTo) = (0, word.Length);
         foreach (var part in word.Split('+'))
         {
-            var length = Enumerable.Range(2, Math.Max(0, part.Length - 1)).Reverse().FirstOrDefault(n => char.IsLetterOrDigit(part[n - 1]) && said.FindVoice(part[..n]) is not null);
+            var length = Enumerable.Range(2, Math.Max(0, part.Length - 1)).Reverse()
+                .FirstOrDefault(n => char.IsLetterOrDigit(part[n - 1]) && said.FindVoice(part[..n]) is not null);
             if (length == 0)
             {
                 problems.Error(at, $"‘{part}’ is no voice: write a code such as SN, T1, BD, or two with + between for both hands.");
@@ -256,10 +275,12 @@ internal sealed partial class LickReader(Directives said, Problems problems)
     [GeneratedRegex(@"^\s*(?<word>lick)\b", RegexOptions.IgnoreCase)]
     private static partial Regex Head();
 
-    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>" + RunUnit.Signs + "|" + RunUnit.Words + @")(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?(?:\s+x(?<times>\d{1,4}|\*))?\s*$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>" + RunUnit.Signs + "|" + RunUnit.Words
+        + @")(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?(?:\s+x(?<times>\d{1,4}|\*))?\s*$", RegexOptions.IgnoreCase)]
     private static partial Regex Form();
 
-    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>4ths|8ths|16ths|32nds|8t|16t)(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?\s*$", RegexOptions.IgnoreCase)]
+    [GeneratedRegex(@"^\s*lick\s*:?\s*(?<unit>4ths|8ths|16ths|32nds|8t|16t)(?:\s*@\s*(?:(?<bar>\d{1,3})\.)?(?<place>\S+))?\s*$",
+        RegexOptions.IgnoreCase)]
     private static partial Regex FirstForm();
 
     [GeneratedRegex(@"[()|.]|[^\s()|.]+")]

@@ -5,7 +5,8 @@ namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>The lines of a text by what they are: voices, the passage's hands and feet, and licks with their own.</summary>
 internal sealed partial record Parts(
-    IReadOnlyList<SourceLine> Voices, SourceLine? Hands, SourceLine? Feet, IReadOnlyList<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)> Licks,
+    IReadOnlyList<SourceLine> Voices, SourceLine? Hands, SourceLine? Feet,
+        IReadOnlyList<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)> Licks,
     IReadOnlyList<SourceLine> Levels)
 {
     /// <summary>The first ST: and ON: after a lick's head are its own; the passage's ST: stands above.</summary>
@@ -34,11 +35,13 @@ internal sealed partial record Parts(
                         problems.Error(line.Whole, "ON: names the drums of a lick: write a line such as lick 16t @3 above it.");
                         break;
                     case "ST":
-                        if (hands is { } first) problems.Error(line.Whole, $"The hands stand already in line {first.Number}: put them into one line.");
+                        if (hands is { } first) problems.Error(line.Whole,
+                            $"The hands stand already in line {first.Number}: put them into one line.");
                         hands ??= line;
                         break;
                     default:
-                        if (feet is { } other) problems.Error(line.Whole, $"The feet stand already in line {other.Number}: put them into one line.");
+                        if (feet is { } other) problems.Error(line.Whole,
+                            $"The feet stand already in line {other.Number}: put them into one line.");
                         feet ??= line;
                         break;
                 }

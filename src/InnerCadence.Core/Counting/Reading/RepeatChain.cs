@@ -19,7 +19,8 @@ internal sealed class RepeatChain(Directives said)
 
     public void Add(BarText bar, int index) => bars.Add((bar, index));
 
-    /// <summary>What the last bar of the chain is in another meter; what does not fit there, but did in its own, is told at the repeat.</summary>
+    /// <summary>What the last bar of the chain is in another meter; what does not fit there, but did in its own, is told at the
+    /// repeat.</summary>
     public IReadOnlyCollection<Placed> ReadIn(Meter meter, TextSpan at, Problems problems)
     {
         if (!inMeter.TryGetValue(meter, out var here)) here = new([]);

@@ -35,7 +35,8 @@ internal sealed partial class StickingLine
             foreach (var (bar, index) in Expanded(passageBars))
                 Give(bar.Letters, bar.RestUnknown, [.. byBar[index]], bar.At, meters, hands, given, index);
         }
-        return [.. strokes.Select(s => !s.Echo && given.TryGetValue((s.At.Value, s.Voice.Order), out var g) ? s with { Side = g.Side, SideUnsure = g.Unsure } : s)];
+        return [.. strokes.Select(s => !s.Echo && given.TryGetValue((s.At.Value, s.Voice.Order), out var g)
+            ? s with { Side = g.Side, SideUnsure = g.Unsure } : s)];
     }
 
     private IEnumerable<(BarOfLetters Bar, int Index)> Expanded(int passageBars)
@@ -51,12 +52,14 @@ internal sealed partial class StickingLine
                     problems.Error(bar.At, "% repeats the bar before it, and this is the first: write the bar out.");
                     yield break;
                 }
-                for (var i = 0; i < (times == 0 ? passageBars : times) && index < passageBars; i++) yield return (Again(before, bar.At), index++);
+                for (var i = 0; i < (times == 0 ? passageBars : times) && index < passageBars; i++) yield return (Again(before, bar.At),
+                    index++);
                 continue;
             }
             if (index >= passageBars)
             {
-                if (bar.Letters.Count > 0) problems.Error(bar.At, $"The passage has {passageBars} {(passageBars == 1 ? "bar" : "bars")}: take this bar of letters out.");
+                if (bar.Letters.Count > 0) problems.Error(bar.At,
+                    $"The passage has {passageBars} {(passageBars == 1 ? "bar" : "bars")}: take this bar of letters out.");
                 yield break;
             }
             before = bar;
@@ -67,7 +70,8 @@ internal sealed partial class StickingLine
     }
 
     /// <summary>What does not fit where a bar is repeated is told at the sign that repeats it.</summary>
-    private static BarOfLetters Again(BarOfLetters bar, TextSpan at) => bar with { At = at, Letters = [.. bar.Letters.Select(l => l with { At = at })] };
+    private static BarOfLetters Again(BarOfLetters bar, TextSpan at) =>
+        bar with { At = at, Letters = [.. bar.Letters.Select(l => l with { At = at })] };
 
     private List<Moment> Moments(IReadOnlyList<Stroke> strokes)
     {
@@ -83,14 +87,17 @@ internal sealed partial class StickingLine
             }
             Stroke[] struck = [.. tick.Where(s => s.Voice.Limbs == LimbClass.Hand)];
             if (struck.Length > 0) moments.Add(new(tick.Key, struck, ' '));
-            else if (letters.Contains('K') && tick.Any(s => s.Voice is { IsFoot: true, Family: Family.Kick })) moments.Add(new(tick.Key, [], 'K'));
-            else if (letters.Contains('H') && tick.Any(s => s.Voice is { IsFoot: true, Family: Family.Hat })) moments.Add(new(tick.Key, [], 'H'));
+            else if (letters.Contains('K') && tick.Any(s => s.Voice is { IsFoot: true, Family: Family.Kick })) moments.Add(new(tick.Key,
+                [], 'K'));
+            else if (letters.Contains('H') && tick.Any(s => s.Voice is { IsFoot: true, Family: Family.Hat })) moments.Add(new(tick.Key, [],
+                'H'));
         }
         return moments;
     }
 
     private void Give(
-        IReadOnlyList<Letter> letters, bool restUnknown, IReadOnlyList<Moment> moments, TextSpan at, MeterCycle meters, Handedness? hands, Dictionary<(int, int), (Side, bool)> given, int? bar = null)
+        IReadOnlyList<Letter> letters, bool restUnknown, IReadOnlyList<Moment> moments, TextSpan at, MeterCycle meters, Handedness? hands,
+            Dictionary<(int, int), (Side, bool)> given, int? bar = null)
     {
         var (good, found) = (true, new Dictionary<(int, int), (Side, bool)>());
         string Where(Tick tick)
@@ -106,12 +113,16 @@ internal sealed partial class StickingLine
         }
         if (letters.Count > moments.Count)
         {
-            problems.Error(letters[moments.Count].At, $"There are more letters than strokes{(bar is { } b ? $" in bar {b + 1}" : "")}: from here on {(letters.Count - moments.Count == 1 ? "one has" : $"{letters.Count - moments.Count} have")} none. Take them out.");
+            problems.Error(letters[moments.Count].At,
+                $"There are more letters than strokes{(bar is { } b ? $" in bar {b + 1}" : "")}: from here on "
+                + $"{(letters.Count - moments.Count == 1 ? "one has" : $"{letters.Count - moments.Count} have")} none. Take them out.");
             good = false;
         }
         else if (letters.Count < moments.Count && !restUnknown)
         {
-            problems.Error(at, $"There are fewer letters than strokes: from {Where(moments[letters.Count].At)} on {(moments.Count - letters.Count == 1 ? "one stroke has" : $"{moments.Count - letters.Count} strokes have")} none. Write them, - for one that is not known, or ... for the rest.");
+            problems.Error(at, $"There are fewer letters than strokes: from {Where(moments[letters.Count].At)} on "
+                + $"{(moments.Count - letters.Count == 1 ? "one stroke has" : $"{moments.Count - letters.Count} strokes have")} none. "
+                + $"Write them, - for one that is not known, or ... for the rest.");
             good = false;
         }
         if (!good) return;
@@ -122,15 +133,19 @@ internal sealed partial class StickingLine
     private string? Fit(Letter letter, Moment moment, Handedness? hands, Dictionary<(int, int), (Side, bool)> found)
     {
         if (moment.Foot != ' ')
-            return letter.Text == moment.Foot || letter.Text == '-' ? null : $"only the {(moment.Foot == 'K' ? "kick" : "hat foot")} sounds: write {moment.Foot}.";
-        if (moment.Struck.Count > 2) return "three hand strokes sound at once, and there are two hands: take one out, or leave the sticking line out.";
+            return letter.Text == moment.Foot || letter.Text == '-' ? null
+                : $"only the {(moment.Foot == 'K' ? "kick" : "hat foot")} sounds: write {moment.Foot}.";
+        if (moment.Struck.Count > 2) return "three hand strokes sound at once, and there are two hands: take one out, or leave the "
+            + "sticking line out.";
         if (letter.Text == '-') return null;
-        if (letter.Text is 'K' or 'H') return $"a hand plays: {letter.Text} stands only where nothing but the {(letter.Text == 'K' ? "kick" : "hat foot")} sounds. Write R, L or B.";
+        if (letter.Text is 'K' or 'H') return $"a hand plays: {letter.Text} stands only where nothing but the "
+            + $"{(letter.Text == 'K' ? "kick" : "hat foot")} sounds. Write R, L or B.";
         if (moment.Struck is [var one])
         {
             if (letter.Text == 'B') return "one stroke sounds: write R or L.";
             var side = letter.Text == 'R' ? Side.Right : Side.Left;
-            if (one.Side is { } marked && marked != side) return $"the stroke is marked {(marked == Side.Right ? 'R' : 'L')} and its letter says {letter.Text}: make them agree.";
+            if (one.Side is { } marked && marked != side) return $"the stroke is marked {(marked == Side.Right ? 'R' : 'L')} and its "
+                + $"letter says {letter.Text}: make them agree.";
             found[(one.At.Value, one.Voice.Order)] = (side, letter.Unsure && (one.Side is null || one.SideUnsure));
             return null;
         }
@@ -138,7 +153,8 @@ internal sealed partial class StickingLine
         var (upper, lower) = HandOrder.Hands(hands);
         var sorted = HandOrder.Sorted(moment.Struck.Select(s => s.Voice));
         var (first, second) = (moment.Struck.First(s => s.Voice == sorted[0]), moment.Struck.First(s => s.Voice == sorted[1]));
-        if (first.Side is { } a && second.Side is { } b && a == b) return "both strokes are marked for one hand: give one of them the other.";
+        if (first.Side is { } a && second.Side is { } b
+            && a == b) return "both strokes are marked for one hand: give one of them the other.";
         var firstSide = first.Side ?? (second.Side is { } other ? Other(other) : upper);
         found[(first.At.Value, first.Voice.Order)] = (firstSide, false);
         found[(second.At.Value, second.Voice.Order)] = (Other(firstSide), false);
@@ -152,7 +168,9 @@ internal sealed partial class StickingLine
         var text = line.Text[span.From..span.To].TrimEnd();
         var at = line.Span(span.From + text.Length - text.TrimStart().Length, text.Trim().Length);
         if (Repeat().Match(text.Trim()) is { Success: true } repeat && inBars)
-            return new([], false, repeat.Groups["times"].Success ? Math.Clamp(int.Parse(repeat.Groups["times"].Value, System.Globalization.CultureInfo.InvariantCulture), 1, CountLines.MostBars) : repeat.Value == "%*" ? 0 : 1, at);
+            return new([], false, repeat.Groups["times"].Success
+                ? Math.Clamp(int.Parse(repeat.Groups["times"].Value, System.Globalization.CultureInfo.InvariantCulture), 1,
+                CountLines.MostBars) : repeat.Value == "%*" ? 0 : 1, at);
         var letters = new List<Letter>();
         var rest = false;
         for (var i = 0; i < text.Length; i++)
@@ -173,7 +191,8 @@ internal sealed partial class StickingLine
             {
                 problems.Error(here, feet
                     ? $"‘{c}’ is no foot: write R, L, r, l for a probable one, - for one that is not known, ... for the rest."
-                    : $"‘{c}’ is no hand: write R, L, B for both, r or l for a probable one, K for the kick, H for the hat foot, - for one that is not known, ... for the rest.");
+                    : $"‘{c}’ is no hand: write R, L, B for both, r or l for a probable one, K for the kick, H for the hat foot, - for "
+                        + $"one that is not known, ... for the rest.");
                 // What comes after a fault is not known; one fault is told once.
                 rest = true;
                 break;

@@ -16,7 +16,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
 
     private const int MostNotes = 8;
 
-    /// <summary>Reads a word that stands at <paramref name="start"/> in the line; nothing if it cannot be understood, with a problem told.</summary>
+    /// <summary>Reads a word that stands at <paramref name="start"/> in the line; nothing if it cannot be understood, with a problem
+    /// told.</summary>
     public Token? Read(int start, string word, bool ghost)
     {
         var at = line.Span(start, word.Length);
@@ -27,7 +28,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
         var position = 0;
         if (ReadPlace(word, ref position) is not { } place)
         {
-            problems.Error(at, $"‘{word}’ is no count: write a beat number with e, &, a, t or l, such as 3&, a run such as 8ths, or % for the bar before.");
+            problems.Error(at, $"‘{word}’ is no count: write a beat number with e, &, a, t or l, such as 3&, a run such as 8ths, or % "
+                + $"for the bar before.");
             return null;
         }
         if (position < word.Length && GluedRest(word, position) is { } rest)
@@ -75,12 +77,14 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
             }
         }
         if (!ghost) line.Looks?.Add(Look.Run, at with { Length = position });
-        return ReadMarks(at, word, position, ghost) is { } marks ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks) : null;
+        return ReadMarks(at, word, position, ghost) is { } marks ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks)
+            : null;
     }
 
     public bool IsRun(string word) => said.Language == Language.Second && MatchRun(word).Success;
 
-    private Match MatchRun(string word) => Run().Match(word) is { Success: true } run || said.Language == Language.First ? Run().Match(word) : RunInWords().Match(word);
+    private Match MatchRun(string word) => Run().Match(word) is { Success: true } run || said.Language == Language.First ? Run()
+        .Match(word) : RunInWords().Match(word);
 
     private TupletToken? ReadTuplet(TextSpan at, string word, Match tuplet, bool ghost)
     {
@@ -92,7 +96,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
             return null;
         }
         var chosen = new SortedSet<int>();
-        foreach (var part in tuplet.Groups["chosen"].Value.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        foreach (var part in tuplet.Groups["chosen"].Value.Split(',',
+            StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             var ends = part.Split('-', StringSplitOptions.TrimEntries);
             var (from, to) = (Small(ends[0]), Small(ends[^1]));
@@ -179,7 +184,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
     public Marks? ReadMarks(TextSpan at, string word, int position, bool ghost, int? end = null)
     {
         var marks = MarksOf(at, word, position, ghost, end ?? word.Length);
-        if (marks is not null && !ghost) line.Looks?.Add(Look.Mark, at with { Column = at.Column + position, Length = (end ?? word.Length) - position });
+        if (marks is not null && !ghost) line.Looks?.Add(Look.Mark,
+            at with { Column = at.Column + position, Length = (end ?? word.Length) - position });
         return marks;
     }
 
@@ -228,7 +234,9 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
                 case '?' when said.Language == Language.Second && position + 1 < end && word[position + 1] == '?':
                     if (!mayDoubt)
                     {
-                        problems.Error(here with { Length = 2 }, "?? says that an ornament is unsure and stands straight after one, as in 4f??: write ? for a stroke that is unsure.", "?");
+                        problems.Error(here with { Length = 2 },
+                            "?? says that an ornament is unsure and stands straight after one, as in 4f??: write ? for a stroke that is "
+                            + "unsure.", "?");
                         return null;
                     }
                     (marks, position) = (marks with { OrnamentUnsure = true }, position + 1);
@@ -276,7 +284,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
                     }
                     return marks with { Until = until };
                 default:
-                    problems.Error(here, $"‘{mark}’ in ‘{word}’ is no mark. Marks are > o ~ f d z r c R L ? * = and {{note}}; a ghost stands in brackets.");
+                    problems.Error(here, $"‘{mark}’ in ‘{word}’ is no mark. Marks are > o ~ f d z r c R L ? * = and {{note}}; a ghost "
+                        + $"stands in brackets.");
                     return null;
             }
             position++;
@@ -288,7 +297,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
 
     /// <summary>Two capitals, or a capital and a figure: the code of a drum, if one has it.</summary>
     private string? CodeAt(string word, int position, int end) =>
-        said.Language == Language.Second && position + 2 <= end && char.IsAsciiLetterUpper(word[position]) && (char.IsAsciiLetterUpper(word[position + 1]) || char.IsAsciiDigit(word[position + 1]))
+        said.Language == Language.Second && position + 2 <= end && char.IsAsciiLetterUpper(word[position])
+            && (char.IsAsciiLetterUpper(word[position + 1]) || char.IsAsciiDigit(word[position + 1]))
             && IsCode(word.Substring(position, 2)) ? word.Substring(position, 2) : null;
 
     /// <summary>A drum has this code, or may have: P1 to P8 are introduced.</summary>
@@ -298,7 +308,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
     {
         var grace = said.FindVoice(code);
         if (grace is null) problems.Error(at, $"{code} is not introduced: write voice {code} NAME, FAMILY in a line of its own.");
-        else if (grace == Voice.Ensemble) problems.Error(at, "The band plays no grace stroke of the drummer’s: name a drum, or leave it out.");
+        else if (grace == Voice.Ensemble) problems.Error(at,
+            "The band plays no grace stroke of the drummer’s: name a drum, or leave it out.");
         else if (marks.Grace is not null) problems.Error(at, "A stroke has its grace on one drum: keep one of them.");
         else return grace;
         return null;

@@ -11,7 +11,8 @@ internal sealed record VoiceLine(TextSpan At, TextSpan End, Voice Voice, IReadOn
     {
         var own = Bars.Sum(bar => bar.Kind == BarKind.RepeatToEnd ? bars : bar.Times);
         if (own < bars)
-            problems.Warning(At, $"The {Voice.Name} has {own} of the passage’s {bars} bars and is silent in the rest: write | %* at the end of its line if it goes on.", new Fix("Let it go on to the end", new TextEdit(End, " | %*")));
+            problems.Warning(At, $"The {Voice.Name} has {own} of the passage’s {bars} bars and is silent in the rest: write | %* at the "
+                + $"end of its line if it goes on.", new Fix("Let it go on to the end", new TextEdit(End, " | %*")));
     }
 
     /// <summary>Bars, from 0, in which the voice could not be heard.</summary>

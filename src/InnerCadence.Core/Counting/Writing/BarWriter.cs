@@ -68,7 +68,8 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
     /// <summary>Whether a count or a tuplet names the tick.</summary>
     public bool CanName(Tick inBar) => CountNames.Place(inBar, meter) is not null || FindTuplet(inBar) is not null;
 
-    private string Tuplet(Tick inBar) => FindTuplet(inBar) ?? throw new InvalidOperationException($"No count and no tuplet of {meter} names the tick {inBar}.");
+    private string Tuplet(Tick inBar) => FindTuplet(inBar)
+        ?? throw new InvalidOperationException($"No count and no tuplet of {meter} names the tick {inBar}.");
 
     /// <summary>One stroke of a tuplet, for a tick that no count names.</summary>
     private string? FindTuplet(Tick inBar)

@@ -8,7 +8,8 @@ namespace InnerCadence.Core.Counting.Writing;
 public static class CountWriter
 {
     /// <summary>
-    /// Directives, then a line a voice in canonical order, bars aligned, each the shortest way to write it. Limbs are marks or a sticking line, whichever is
+    /// Directives, then a line a voice in canonical order, bars aligned, each the shortest way to write it. Limbs are marks or a sticking
+    /// line, whichever is
     /// shorter; a probable limb needs the line. What no count names is written as licks.
     /// </summary>
     public static string Write(Passage passage, string? title = null)
@@ -28,7 +29,11 @@ public static class CountWriter
         var text = new StringBuilder();
         foreach (var line in DirectiveLines(passage, title)) text.Append(line).Append('\n');
         var asLicks = passage.Strokes.Where(s => sticking.NeedsLick(s) || !CanName(passage, s.At)).ToHashSet();
-        var counted = passage with { Strokes = [.. passage.Strokes.Where(s => !asLicks.Contains(s)).Select(s => sticking.WithoutWhatLinesSay(s, withHands))] };
+        var counted = passage with
+        {
+            Strokes = [.. passage.Strokes.Where(s => !asLicks.Contains(s))
+            .Select(s => sticking.WithoutWhatLinesSay(s, withHands))]
+        };
 
         var voices = counted.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().Order().ToList();
         if (voices.Count == 0 && passage.Bars > 0) voices.Add(Voice.Hat);
@@ -44,7 +49,8 @@ public static class CountWriter
         foreach (var line in LevelWriter.Lines(passage)) text.Append(line).Append('\n');
         if (withHands && sticking.Hands is { } hands) text.Append("ST: ").Append(hands).Append('\n');
         if (sticking.Feet is { } feet) text.Append("SF: ").Append(feet).Append('\n');
-        foreach (var stroke in passage.Strokes.Where(asLicks.Contains)) text.Append(LickWriter.Write(passage, stroke, MarksOf(stroke with { Side = null }, Tick.Zero, passage.Meters.MeterOf(0), passage.Meters.MeterOf(0))));
+        foreach (var stroke in passage.Strokes.Where(asLicks.Contains)) text.Append(LickWriter.Write(passage, stroke,
+            MarksOf(stroke with { Side = null }, Tick.Zero, passage.Meters.MeterOf(0), passage.Meters.MeterOf(0))));
         return text.ToString();
     }
 
@@ -59,9 +65,11 @@ public static class CountWriter
         if (title is not null) yield return $"title {title}";
         var meters = passage.Meters.ToString();
         if (meters != "4/4") yield return $"meter {meters}";
-        if (passage.Tempo is { } tempo) yield return string.Join(' ', passage.TempoChanges.Select(c => $"@{Place(passage, c.At)} {Figure(c.Tempo)}").Prepend($"tempo {Figure(tempo)}"));
+        if (passage.Tempo is { } tempo) yield return string.Join(' ',
+            passage.TempoChanges.Select(c => $"@{Place(passage, c.At)} {Figure(c.Tempo)}").Prepend($"tempo {Figure(tempo)}"));
         if (passage.Feel != Feel.Straight) yield return $"feel {passage.Feel}";
-        if (passage.Pickup > Tick.Zero && CountNames.Place(passage.Pickup, passage.Meters.MeterOf(0)) is { } pickup) yield return $"pickup {pickup}";
+        if (passage.Pickup > Tick.Zero && CountNames.Place(passage.Pickup,
+            passage.Meters.MeterOf(0)) is { } pickup) yield return $"pickup {pickup}";
         if (passage.Hands is { } hands) yield return $"hands {hands.ToString().ToLowerInvariant()}";
         foreach (var own in passage.Voices.Where(v => v.Code[0] == 'P'))
             yield return $"voice {own.Code} {own.Name}, {own.Family.ToString().ToLowerInvariant()}{(own.IsFoot ? ", foot" : "")}";
@@ -96,7 +104,8 @@ public static class CountWriter
                 (bars[bar], before) = ("?", null);
                 continue;
             }
-            var placed = strokes[bar].Select(s => (s.At - start, MarksOf(s, s.At - start, meter, passage.Meters.MeterOf(bar + 1)), s.Dynamic == Dynamic.Ghost)).ToList();
+            var placed = strokes[bar].Select(s => (s.At - start, MarksOf(s, s.At - start, meter, passage.Meters.MeterOf(bar + 1)),
+                s.Dynamic == Dynamic.Ghost)).ToList();
             var sameMeter = bar > 0 && meter.Equals(passage.Meters.MeterOf(bar - 1)) && !(bar == 1 && passage.Pickup > Tick.Zero);
             bars[bar] = placed.Count == 0 ? "-"
                 : sameMeter && before is not null && before.SequenceEqual(placed) ? "%"
@@ -113,11 +122,13 @@ public static class CountWriter
         if (stroke.Dynamic == Dynamic.Accent) marks.Append('>');
         if (stroke.Openness == Openness.Open) marks.Append('o');
         if (stroke.Openness == Openness.Loose) marks.Append('~');
-        foreach (var (ornament, letter) in ((Ornaments, char)[])[(Ornaments.Flam, 'f'), (Ornaments.Drag, 'd'), (Ornaments.Buzz, 'z'), (Ornaments.Rimshot, 'r'), (Ornaments.Choke, 'c')])
+        foreach (var (ornament, letter) in ((Ornaments, char)[])[(Ornaments.Flam, 'f'), (Ornaments.Drag, 'd'), (Ornaments.Buzz, 'z'),
+            (Ornaments.Rimshot, 'r'), (Ornaments.Choke, 'c')])
         {
             if (!stroke.Ornaments.HasFlag(ornament)) continue;
             marks.Append(letter);
-            if (stroke.Grace is { } grace && (ornament == Ornaments.Flam || (ornament == Ornaments.Drag && !stroke.Ornaments.HasFlag(Ornaments.Flam)))) marks.Append(grace.Code);
+            if (stroke.Grace is { } grace && (ornament == Ornaments.Flam
+                || (ornament == Ornaments.Drag && !stroke.Ornaments.HasFlag(Ornaments.Flam)))) marks.Append(grace.Code);
         }
         if (stroke.Ornaments != Ornaments.None && stroke.OrnamentUnsure) marks.Append("??");
         if (stroke.Echo) marks.Append('=');

@@ -18,15 +18,18 @@ internal static class LevelWriter
     {
         var (bar, inBar) = passage.Meters.Locate(mark.At);
         // A hairpin that fades is known by the level where it arrives.
-        var sign = mark.Hairpin ? passage.Levels.Lines.Single(l => l.Contains(mark)) is var line && line[line.IndexOf(mark) + 1].Level > mark.Level ? " <" : " >" : "";
+        var sign = mark.Hairpin ? passage.Levels.Lines.Single(l => l.Contains(mark)) is var line
+            && line[line.IndexOf(mark) + 1].Level > mark.Level ? " <" : " >" : "";
         return $"{CountNames.Place(inBar, passage.Meters.MeterOf(bar))} {mark.Level.Written()}{sign}";
     }
 
     /// <summary>A sentence a line.</summary>
     public static IEnumerable<string> Sentences(Passage passage) => passage.Levels.Lines.Select(line =>
     {
-        var parts = line.Select((mark, i) => (mark, i)).Where(p => p.i == 0 || !line[p.i - 1].Hairpin || p.mark.Hairpin).Select(p => p.mark.Hairpin
-            ? $"{(line[p.i + 1].Level > p.mark.Level ? "growing" : "fading")} from {p.mark.Level.Spoken()} to {line[p.i + 1].Level.Spoken()}, from {Place(passage, p.mark.At)} to {Place(passage, line[p.i + 1].At)}"
+        var parts = line.Select((mark, i) => (mark, i)).Where(p => p.i == 0 || !line[p.i - 1].Hairpin || p.mark.Hairpin)
+            .Select(p => p.mark.Hairpin
+            ? $"{(line[p.i + 1].Level > p.mark.Level ? "growing" : "fading")} from {p.mark.Level.Spoken()} to "
+                + $"{line[p.i + 1].Level.Spoken()}, from {Place(passage, p.mark.At)} to {Place(passage, line[p.i + 1].At)}"
             : $"{p.mark.Level.Spoken()} from {Place(passage, p.mark.At)}");
         var who = line[0].Voices.IsEmpty ? "The kit" : string.Join(" and ", line[0].Voices.Select(v => v.Name));
         return $"{char.ToUpperInvariant(who[0])}{who[1..]} {string.Join("; ", parts)}.";

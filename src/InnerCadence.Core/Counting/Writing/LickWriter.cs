@@ -30,12 +30,15 @@ internal static class LickWriter
     /// <exception cref="InvalidOperationException">No lick leads to its tick: see <see cref="CountWriter.Leads"/>.</exception>
     public static string Write(Passage passage, Stroke stroke, string marks)
     {
-        if (Way(passage, stroke.At) is not var (unit, bar, place, rests)) throw new InvalidOperationException($"No count, tuplet or lick leads to the tick {stroke.At} of the {stroke.Voice.Name}.");
+        if (Way(passage, stroke.At) is not var (unit, bar, place, rests)) throw new InvalidOperationException(
+            $"No count, tuplet or lick leads to the tick {stroke.At} of the {stroke.Voice.Name}.");
         var silence = string.Concat(Enumerable.Repeat(". ", rests));
-        var hand = stroke.Voice.Limbs == LimbClass.Hand && stroke.Side is { } side ? (stroke.SideUnsure ? side == Side.Right ? "r" : "l" : side == Side.Right ? "R" : "L") : null;
+        var hand = stroke.Voice.Limbs == LimbClass.Hand && stroke.Side is { } side
+            ? (stroke.SideUnsure ? side == Side.Right ? "r" : "l" : side == Side.Right ? "R" : "L") : null;
         if (hand is null && stroke.Side is { } foot) marks += foot == Side.Right ? "R" : "L";
         var (open, close) = stroke.Dynamic == Dynamic.Ghost ? ("(", ")") : ("", "");
         var head = $"lick {unit} @{bar + 1}.{place}\n";
-        return hand is null ? $"{head}ON: {silence}{open}{stroke.Voice.Code}{marks}{close}\n" : $"{head}ST: {silence}{open}{hand}{marks}{close}\nON: {silence}{stroke.Voice.Code}\n";
+        return hand is null ? $"{head}ON: {silence}{open}{stroke.Voice.Code}{marks}{close}\n"
+            : $"{head}ST: {silence}{open}{hand}{marks}{close}\nON: {silence}{stroke.Voice.Code}\n";
     }
 }

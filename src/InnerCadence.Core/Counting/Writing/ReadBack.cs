@@ -51,7 +51,8 @@ public static class ReadBack
 
         var parts = new List<string>();
         var even = Even([.. strokes.Select(s => s.InBar.Value)], meter);
-        var plain = strokes.Where(s => even is not null || (s.Stroke.Dynamic != Dynamic.Ghost && s.Stroke is { Unsure: false, Echo: false })).ToList();
+        var plain = strokes.Where(s => even is not null
+            || (s.Stroke.Dynamic != Dynamic.Ghost && s.Stroke is { Unsure: false, Echo: false })).ToList();
         if (even is not null) parts.Add($"on every {even}");
         else if (plain.Count > 0) parts.Add("on " + List(Runs([.. plain.Select(s => (s.InBar, s.Place))])));
 
@@ -64,8 +65,10 @@ public static class ReadBack
         Tell(s => s.Ornaments.HasFlag(Ornaments.Drag) && s.Grace is null, "a drag on", "drags on");
         foreach (var grace in strokes.Select(s => s.Stroke.Grace).OfType<Voice>().Distinct().Order())
         {
-            Tell(s => s.Ornaments.HasFlag(Ornaments.Flam) && s.Grace == grace, $"a flam from the {grace.Name} on", $"flams from the {grace.Name} on");
-            Tell(s => s.Ornaments.HasFlag(Ornaments.Drag) && s.Grace == grace, $"a drag from the {grace.Name} on", $"drags from the {grace.Name} on");
+            Tell(s => s.Ornaments.HasFlag(Ornaments.Flam) && s.Grace == grace, $"a flam from the {grace.Name} on",
+                $"flams from the {grace.Name} on");
+            Tell(s => s.Ornaments.HasFlag(Ornaments.Drag) && s.Grace == grace, $"a drag from the {grace.Name} on",
+                $"drags from the {grace.Name} on");
         }
         Tell(s => s.Ornaments.HasFlag(Ornaments.Buzz), "a buzz on", "buzzes on");
         Tell(s => s.Ornaments.HasFlag(Ornaments.Rimshot), "a rimshot on", "rimshots on");
@@ -79,7 +82,8 @@ public static class ReadBack
         void Tell(Func<Stroke, bool> which, string one, string many)
         {
             var places = strokes.Where(s => which(s.Stroke)).Select(s => s.Place).ToList();
-            if (places.Count == strokes.Count && even is not null && places.Count > 1) parts.Add(one[..one.LastIndexOf(' ')] + " throughout");
+            if (places.Count == strokes.Count && even is not null && places.Count > 1) parts.Add(one[..one.LastIndexOf(' ')]
+                + " throughout");
             else if (places.Count > 0) parts.Add($"{(places.Count == 1 ? one : many)} {List(places)}");
         }
     }
@@ -90,7 +94,8 @@ public static class ReadBack
         for (var i = 0; i < strokes.Count;)
         {
             var end = i + 1;
-            while (end + 1 < strokes.Count && strokes[end + 1].InBar - strokes[end].InBar == strokes[end].InBar - strokes[end - 1].InBar) end++;
+            while (end + 1 < strokes.Count && strokes[end + 1].InBar - strokes[end].InBar == strokes[end].InBar - strokes[
+                end - 1].InBar) end++;
             if (end - i >= 4 && end < strokes.Count && Note(strokes[i + 1].InBar - strokes[i].InBar) is { } note)
             {
                 yield return $"every {note} from {strokes[i].Place} to {strokes[end].Place}";
@@ -143,6 +148,12 @@ public static class ReadBack
     private static string List(IEnumerable<string> items)
     {
         var all = items.ToList();
-        return all.Count switch { 1 => all[0], 2 => $"{all[0]} and {all[1]}", _ => string.Join(", ", all.Take(all.Count - 1)) + " and " + all[^1] };
+        return all.Count switch
+        {
+            1 => all[0],
+            2 => $"{all[0]} and {all[1]}",
+            _ => string.Join(", ", all.Take(all.Count - 1)) + " and "
+            + all[^1]
+        };
     }
 }

@@ -16,7 +16,8 @@ internal sealed class StickingWriter
         letters = Covered(passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).GroupBy(s => s.At));
         CanStandForMarks = letters.Values.Any(l => l != '-');
         IsNeeded = letters.Values.Any(l => l is 'r' or 'l');
-        if (CanStandForMarks) Hands = Line(passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => s.At).Distinct(), letters);
+        if (CanStandForMarks) Hands = Line(passage.Strokes.Where(s => s.Voice.Limbs == LimbClass.Hand).Select(s => s.At).Distinct(),
+            letters);
         var kicks = passage.Strokes.Where(s => s.Voice == Voice.Kick).ToList();
         if (kicks.Any(s => s.SideUnsure)) Feet = Line(kicks.Select(s => s.At), kicks.ToDictionary(s => s.At, LetterOf));
     }
@@ -29,10 +30,12 @@ internal sealed class StickingWriter
     public string? Feet { get; }
 
     /// <summary>Its hand is probable, and no letter can say so there.</summary>
-    public bool NeedsLick(Stroke stroke) => stroke.SideUnsure && stroke.Voice.Limbs == LimbClass.Hand && letters.GetValueOrDefault(stroke.At, '-') == '-';
+    public bool NeedsLick(Stroke stroke) => stroke.SideUnsure && stroke.Voice.Limbs == LimbClass.Hand
+        && letters.GetValueOrDefault(stroke.At, '-') == '-';
 
     public Stroke WithoutWhatLinesSay(Stroke stroke, bool withHands) =>
-        !stroke.Echo && ((withHands && stroke.Voice.Limbs == LimbClass.Hand && letters.GetValueOrDefault(stroke.At, '-') != '-') || (Feet is not null && stroke.Voice == Voice.Kick))
+        !stroke.Echo && ((withHands && stroke.Voice.Limbs == LimbClass.Hand && letters.GetValueOrDefault(stroke.At, '-') != '-')
+            || (Feet is not null && stroke.Voice == Voice.Kick))
             ? stroke with { Side = null, SideUnsure = false } : stroke;
 
     /// <summary>A letter a moment, in each bar up to the first with more strokes than hands.</summary>
@@ -53,7 +56,14 @@ internal sealed class StickingWriter
         return struck.Single(s => s.Voice == sorted[0]).Side == upper && struck.Single(s => s.Voice == sorted[1]).Side == lower ? 'B' : '-';
     }
 
-    private static char LetterOf(Stroke stroke) => (stroke.Side, stroke.SideUnsure) switch { (null, _) => '-', (Side.Right, false) => 'R', (Side.Left, false) => 'L', (Side.Right, _) => 'r', _ => 'l' };
+    private static char LetterOf(Stroke stroke) => (stroke.Side, stroke.SideUnsure) switch
+    {
+        (null, _) => '-',
+        (Side.Right, false) => 'R',
+        (Side.Left, false) => 'L',
+        (Side.Right, _) => 'r',
+        _ => 'l'
+    };
 
     /// <summary>Bars of letters, those of a beat together; ... for what no letter says up to the end of a bar.</summary>
     private string Line(IEnumerable<Tick> moments, Dictionary<Tick, char> said)
@@ -63,7 +73,8 @@ internal sealed class StickingWriter
         {
             var all = byBar[bar].OrderBy(m => m).ToList();
             var last = all.FindLastIndex(m => said.GetValueOrDefault(m, '-') != '-');
-            var words = all.Take(last + 1).GroupBy(m => CountNames.Split(m - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar)).Item1)
+            var words = all.Take(last + 1).GroupBy(m => CountNames.Split(m - passage.Meters.StartOf(bar),
+                passage.Meters.MeterOf(bar)).Item1)
                 .Select(beat => string.Concat(beat.Select(m => said.GetValueOrDefault(m, '-'))));
             return string.Join(' ', last + 1 == all.Count && all.Count > 0 ? words : words.Append("..."));
         }));

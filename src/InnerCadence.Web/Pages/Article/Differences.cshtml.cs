@@ -20,10 +20,12 @@ public sealed class DifferencesModel(StudyStore studies, ArticleStore articles) 
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         Editions = await articles.EditionsAsync(study, stop);
-        if (Editions.FirstOrDefault(e => e.Number == from) is not { } one || Editions.FirstOrDefault(e => e.Number == to) is not { } two) return NotFound();
+        if (Editions.FirstOrDefault(e => e.Number == from) is not { } one
+            || Editions.FirstOrDefault(e => e.Number == to) is not { } two) return NotFound();
         (From, To) = (one, two);
         Lines = InlineDiffBuilder.Diff(one.Text, two.Text).Lines;
-        Numbers = [.. one.Numbers.Keys.Union(two.Numbers.Keys).Order(StringComparer.Ordinal).Select(k => (k, one.Numbers.GetValueOrDefault(k), two.Numbers.GetValueOrDefault(k))).Where(n => n.Item2 != n.Item3)];
+        Numbers = [.. one.Numbers.Keys.Union(two.Numbers.Keys).Order(StringComparer.Ordinal)
+            .Select(k => (k, one.Numbers.GetValueOrDefault(k), two.Numbers.GetValueOrDefault(k))).Where(n => n.Item2 != n.Item3)];
         return Page();
     }
 }

@@ -10,7 +10,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Article;
 
 /// <summary>The article: its text at the left, what it reads like at the right, and what can be put into it.</summary>
-public sealed class ArticleModel(StudyStore studies, ArticleStore articles, ArticleReader reader, ClaimStore claims, IdeaStore ideas, RecordingStore recordings) : StudyPage(studies)
+public sealed class ArticleModel(StudyStore studies, ArticleStore articles, ArticleReader reader, ClaimStore claims, IdeaStore ideas,
+    RecordingStore recordings) : StudyPage(studies)
 {
     public const int MostText = 200_000;
 
@@ -61,7 +62,9 @@ public sealed class ArticleModel(StudyStore studies, ArticleStore articles, Arti
         {
             Version = Saved.Version;
             ModelState.Remove(nameof(Version));
-            return ChangedMeanwhile("The article", $"a text of {Saved.Text.Length} characters that begins “{(Saved.Text.Length > 120 ? Saved.Text[..120] + "…" : Saved.Text)}”.");
+            return ChangedMeanwhile("The article",
+                $"a text of {Saved.Text.Length} characters that begins "
+                + $"“{(Saved.Text.Length > 120 ? Saved.Text[..120] + "…" : Saved.Text)}”.");
         }
         Kept();
         Tell("The article is saved, with its numbers as they are today.");
@@ -87,11 +90,13 @@ public sealed class ArticleModel(StudyStore studies, ArticleStore articles, Arti
         if (!await FindAsync(study, stop)) return NotFound();
         TypedSource = (key, source);
         var words = ModelState.Text("source", source, "Who said it, where and when?", 1000);
-        if (!System.Text.RegularExpressions.Regex.IsMatch(key ?? "", "^[a-z0-9-]{1,40}$")) ModelState.AddModelError("key", "A key is up to 40 small letters, figures and hyphens, such as thole-1974.");
+        if (!System.Text.RegularExpressions.Regex.IsMatch(key ?? "", "^[a-z0-9-]{1,40}$")) ModelState.AddModelError("key",
+            "A key is up to 40 small letters, figures and hyphens, such as thole-1974.");
         var there = Sources.FirstOrDefault(s => s.Key == key);
         Replaces = there is not null && there.Text != words ? there : null;
         var asks = ModelState.IsValid && Replaces is not null && replaces != Seen.Of(there!.Text);
-        if (asks) ModelState.AddModelError("key", $"{key} is there already: “{there!.Text}”. Save again to put yours in its place, or choose another key.");
+        if (asks) ModelState.AddModelError("key",
+            $"{key} is there already: “{there!.Text}”. Save again to put yours in its place, or choose another key.");
         if (!ModelState.IsValid)
         {
             if (asks) Response.StatusCode = StatusCodes.Status409Conflict;
@@ -106,7 +111,8 @@ public sealed class ArticleModel(StudyStore studies, ArticleStore articles, Arti
     public async Task<IActionResult> OnPostUncitedAsync(StudyId study, long id, CancellationToken stop)
     {
         if (await articles.RemoveSourceAsync(study, id, stop) is { } removed)
-            Tell($"“{removed.Text}” is taken out.", $"/studies/{study}/article?handler=Source&key={removed.Key}&source={Uri.EscapeDataString(removed.Text)}");
+            Tell($"“{removed.Text}” is taken out.",
+                $"/studies/{study}/article?handler=Source&key={removed.Key}&source={Uri.EscapeDataString(removed.Text)}");
         return Redirect($"/studies/{study}/article#sources");
     }
 

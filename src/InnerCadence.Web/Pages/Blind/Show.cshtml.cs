@@ -12,10 +12,13 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Blind;
 
 /// <summary>
-/// Judging without knowing whose playing it is: excerpts in an order from a seed, with player, recording and date hidden until all are judged. What the
-/// judge has judged blind before stays out, but for a tenth of what lies two weeks back, which is asked again to see how well one agrees with oneself.
+/// Judging without knowing whose playing it is: excerpts in an order from a seed, with player, recording and date hidden until all are
+/// judged. What the
+/// judge has judged blind before stays out, but for a tenth of what lies two weeks back, which is asked again to see how well one agrees
+/// with oneself.
 /// </summary>
-public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges) : StudyPage(studies)
+public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges)
+    : StudyPage(studies)
 {
     public int Seed { get; private set; }
     /// <summary>Which excerpt of the order, from 1.</summary>
@@ -33,17 +36,26 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
     public bool HasSound { get; private set; }
     public IReadOnlyList<SightingView> Judged { get; private set; } = [];
 
-    public Shape Picture => Strands.Draw(Sighting!.Passage, new() { Gap = 28, Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea, false, null)] });
+    public Shape Picture => Strands.Draw(Sighting!.Passage,
+        new()
+        {
+            Gap = 28,
+            Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea, false,
+        null)]
+        });
 
     public async Task<IActionResult> OnGetAsync(StudyId study, int? seed, int number, long? since, CancellationToken stop)
     {
-        if (seed is null || since is null) return Redirect($"/studies/{study}/blind?seed={seed ?? Random.Shared.Next(1, 1_000_000)}&since={DateTimeOffset.UtcNow.ToUnixTimeSeconds()}&number={Math.Max(1, number)}");
+        if (seed is null || since is null) return Redirect(
+            $"/studies/{study}/blind?seed={seed ?? Random.Shared.Next(1, 1_000_000)}&since={DateTimeOffset.UtcNow.ToUnixTimeSeconds()}&number={Math.Max(1, number)}");
         return await FindAsync(study, seed.Value, number, since.Value, stop) ? Page() : NotFound();
     }
 
-    public async Task<IActionResult> OnPostAsync(StudyId study, int seed, int number, long since, SightingId sighting, int version, Judgement? judgement, string? reason, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(StudyId study, int seed, int number, long since, SightingId sighting, int version,
+        Judgement? judgement, string? reason, CancellationToken stop)
     {
-        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
+        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000
+            || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
         if (await sightings.FindAsync(sighting, stop) is not { } row || row.StudyId != study) return NotFound();
         await judges.JudgeBlindAsync(sighting, version, made, reason?.Trim() ?? "", Began(since), stop);
         return Redirect($"/studies/{study}/blind?seed={seed}&since={since}&number={number + 1}");
@@ -51,14 +63,16 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
 
     private static DateTime Began(long since) => DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(since, 0, 253_402_300_799)).UtcDateTime;
 
-    /// <summary>The order is that of what the study has found and the judge had not judged when the round began, so that it stays while some of it is judged.</summary>
+    /// <summary>The order is that of what the study has found and the judge had not judged when the round began, so that it stays while
+    /// some of it is judged.</summary>
     private async Task<bool> FindAsync(StudyId study, int seed, int number, long since, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return false;
         var began = Began(since);
         Judge = await judges.NameAsync(stop);
         var before = await judges.BlindBeforeAsync(study, Judge, began, stop);
-        var order = (await sightings.OfStudyAsync(study, stop)).Where(s => !before.TryGetValue(s, out var last) || (began - last >= Weeks && s.Value % 10 == seed % 10)).ToArray();
+        var order = (await sightings.OfStudyAsync(study, stop))
+            .Where(s => !before.TryGetValue(s, out var last) || (began - last >= Weeks && s.Value % 10 == seed % 10)).ToArray();
         new Random(seed).Shuffle(order);
         (Seed, Number, Of, Since) = (seed, Math.Max(1, number), order.Length, since);
         if (Number > order.Length)

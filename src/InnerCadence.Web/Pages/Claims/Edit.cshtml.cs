@@ -33,12 +33,15 @@ public sealed class EditClaimModel(StudyStore studies, IdeaStore ideas, ClaimSto
     {
         if (!await FindAsync(claim, stop)) return NotFound();
         Input.Test = Claim.Test.Word;
-        if (Input.Read(Study, Ideas, (field, message) => ModelState.AddModelError($"Input.{field}", message)) is not { } read) return Again();
-        if (!await claims.SaveAsync(Claim with { Sentence = read.Sentence, Test = read.Test, Note = read.Note, Version = Input.Version }, stop))
+        if (Input.Read(Study, Ideas, (field, message) =>
+            ModelState.AddModelError($"Input.{field}", message)) is not { } read) return Again();
+        if (!await claims.SaveAsync(Claim with { Sentence = read.Sentence, Test = read.Test, Note = read.Note, Version = Input.Version },
+            stop))
         {
             Input.Version = Claim.Version;
             ModelState.Remove("Input.Version");
-            return ChangedMeanwhile("This claim", $"“{Claim.Sentence}”, which tests: {Claim.Test.Sentence(ClaimText.NamesOf(Study, Ideas))}.");
+            return ChangedMeanwhile("This claim",
+                $"“{Claim.Sentence}”, which tests: {Claim.Test.Sentence(ClaimText.NamesOf(Study, Ideas))}.");
         }
         await claims.WeighAsync(Study, stop);
         Kept();

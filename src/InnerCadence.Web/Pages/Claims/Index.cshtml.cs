@@ -23,7 +23,8 @@ public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMate
         var weighed = await material.WithCautiousAsync(Study, stop);
         var found = weighed.Plain;
         Claims = await claims.StandAsync(Study, stop);
-        Only = Enum.TryParse<Standing>(only, true, out var standing) && Enum.IsDefined(standing) ? standing.ToString().ToLowerInvariant() : "";
+        Only = Enum.TryParse<Standing>(only, true, out var standing) && Enum.IsDefined(standing) ? standing.ToString().ToLowerInvariant()
+            : "";
         Shown = Only.Length == 0 ? Claims : [.. Claims.Where(c => c.Stand.Standing == standing)];
         Suggested = [.. (await claims.SuggestedAsync(Study, stop)).Select(s => (s, s.Test.Sentence(found.Names), Query(s.Test)))];
         Next = await next.OfAsync(Study, Claims, stop);
@@ -42,7 +43,8 @@ public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMate
         var input = ClaimText.From(test);
         (string Name, string? Value)[] parts =
         [
-            ("test", input.Test), ("player", input.Player), ("idea", input.Idea), ("other", input.Other), ("least", input.Least), ("tempo", input.Tempo), ("kind", input.Kind), ("section", input.Section), ("bar", input.Bar), ("date", input.Date),
+            ("test", input.Test), ("player", input.Player), ("idea", input.Idea), ("other", input.Other), ("least", input.Least),
+                ("tempo", input.Tempo), ("kind", input.Kind), ("section", input.Section), ("bar", input.Bar), ("date", input.Date),
             ("trait", input.Trait),
         ];
         return string.Join('&', parts.Where(p => !string.IsNullOrEmpty(p.Value)).Select(p => $"{p.Name}={Uri.EscapeDataString(p.Value!)}"));

@@ -23,7 +23,8 @@ public sealed class NewClaimModel(StudyStore studies, IdeaStore ideas, ClaimStor
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(
-        StudyId study, string? test, string? player, string? idea, string? other, string? least, string? tempo, string? kind, string? section, string? bar, string? date, string? trait, CancellationToken stop)
+        StudyId study, string? test, string? player, string? idea, string? other, string? least, string? tempo, string? kind,
+            string? section, string? bar, string? date, string? trait, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
         Input = new()
@@ -46,7 +47,8 @@ public sealed class NewClaimModel(StudyStore studies, IdeaStore ideas, ClaimStor
     public async Task<IActionResult> OnPostAsync(StudyId study, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
-        if (Input.Read(Study, Ideas, (field, message) => ModelState.AddModelError($"Input.{field}", message)) is not { } read) return Again();
+        if (Input.Read(Study, Ideas, (field, message) =>
+            ModelState.AddModelError($"Input.{field}", message)) is not { } read) return Again();
         var id = await claims.AddAsync(study, read.Sentence, read.Test, read.Note, stop);
         await claims.WeighAsync(Study, stop);
         Kept();

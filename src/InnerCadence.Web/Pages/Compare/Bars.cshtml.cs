@@ -27,11 +27,13 @@ public sealed class BarsModel(StudyStore studies, StudyMaterial material) : Stud
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await material.PassagesAsync(study, stop);
         Scope = PassageScope.Of(Request.Query, Study, [.. all.Select(p => p.Row)]);
-        stock = await material.ChosenAsync(study, Scope.Query, from => Stock.Of(from.Where(p => Scope.Takes(p.Row))), kept => kept.Bars.Count, stop);
+        stock = await material.ChosenAsync(study, Scope.Query, from => Stock.Of(from.Where(p => Scope.Takes(p.Row))), kept =>
+            kept.Bars.Count, stop);
         IReadOnlyList<(Meter, IReadOnlyList<Stroke>)> plain = [.. stock.Bars.Select(b => (b.Bar.Meter, b.Bar.Strokes))];
         if (Scope.Recording is not null) Form = BarForm.Of(plain, NumberOf);
         var share = SkeletonView.ShareOf(threshold);
-        var skeleton = await material.ChosenAsync(study, FormattableString.Invariant($"{Scope.Query} from {share}"), _ => Core.Rhythm.Skeleton.Of(plain, share), _ => 100, stop);
+        var skeleton = await material.ChosenAsync(study, FormattableString.Invariant($"{Scope.Query} from {share}"), _ =>
+            Core.Rhythm.Skeleton.Of(plain, share), _ => 100, stop);
         Skeleton = new(skeleton, share, $"/studies/{study}/bars{Scope.Query}", Place, Scope.Recording);
         return Page();
     }
@@ -40,9 +42,12 @@ public sealed class BarsModel(StudyStore studies, StudyMaterial material) : Stud
 
     public int Recordings(BarFamily family) => family.Members.Select(m => stock.Bars[m.Bar].Of.RecordingId).Distinct().Count();
 
-    public (string Address, string Words) Place(int bar) => ($"/passages/{stock.Bars[bar].Of.PassageId}", $"{stock.Bars[bar].Of.RecordingName}, bar {NumberOf(bar)}");
+    public (string Address, string Words) Place(int bar) =>
+        ($"/passages/{stock.Bars[bar].Of.PassageId}", $"{stock.Bars[bar].Of.RecordingName}, bar {NumberOf(bar)}");
 
-    public string Difference(int exemplar, int bar) => string.Join(", ", ReadingDifference.Between(PassageOf(exemplar), PassageOf(bar)).Select(d => d.Words.Replace("bar 1, ", "")).Take(3));
+    public string Difference(int exemplar, int bar) =>
+        string.Join(", ", ReadingDifference.Between(PassageOf(exemplar), PassageOf(bar)).Select(d => d.Words.Replace("bar 1, ", ""))
+        .Take(3));
 
     private int NumberOf(int bar) => (stock.Bars[bar].Of.Bar ?? 1) + stock.Bars[bar].Bar.Index;
 
@@ -52,7 +57,8 @@ public sealed class BarsModel(StudyStore studies, StudyMaterial material) : Stud
         public static Stock Of(IEnumerable<CountedPassage> passages)
         {
             IReadOnlyList<(Bar Bar, CountedPassage Of)> bars = [.. passages.SelectMany(p => p.Bars.Select(bar => (bar, p)))];
-            return new([.. bars.Select(b => (b.Bar, b.Of.Row))], BarStock.Of([.. bars.Select(b => (b.Bar.Meter, b.Bar.Strokes, b.Of.Title))]));
+            return new([.. bars.Select(b => (b.Bar, b.Of.Row))],
+                BarStock.Of([.. bars.Select(b => (b.Bar.Meter, b.Bar.Strokes, b.Of.Title))]));
         }
     }
 }

@@ -13,7 +13,8 @@ public sealed record Attributes(bool BySubject, PlayerId Player, string Kind, st
     public static Attributes Of(Recording r) => new(r.BySubject, r.PlayerId, r.Kind, r.Ensemble, r.RecordedFrom?.Year);
 }
 
-/// <summary>One side of a comparison: a player, everybody else, a kind of recording, an ensemble, an era; as a word in the address.</summary>
+/// <summary>One side of a comparison: a player, everybody else, a kind of recording, an ensemble, an era; as a word in the
+/// address.</summary>
 public sealed record ComparedSide(string Word, string Name, Func<Attributes, bool> Has)
 {
     public bool Takes(WrittenPassage p) => Has(Attributes.Of(p));
@@ -28,9 +29,11 @@ public sealed record ComparedSide(string Word, string Name, Func<Attributes, boo
             new("others", "everybody else", p => !p.BySubject),
         };
         sides.AddRange(study.Comparison.Select(player => new ComparedSide($"player-{player.Id}", player.Name, p => p.Player == player.Id)));
-        sides.AddRange(all.Where(p => p.BySubject).Select(p => p.Kind).Distinct().Order(StringComparer.Ordinal).Select(kind => new ComparedSide($"kind-{kind}", $"{study.Subject.Name}, {kind}", p => p.BySubject && p.Kind == kind)));
+        sides.AddRange(all.Where(p => p.BySubject).Select(p => p.Kind).Distinct().Order(StringComparer.Ordinal)
+            .Select(kind => new ComparedSide($"kind-{kind}", $"{study.Subject.Name}, {kind}", p => p.BySubject && p.Kind == kind)));
         sides.AddRange(all.Where(p => p.BySubject && p.Ensemble.Length > 0).Select(p => p.Ensemble).Distinct().Order(StringComparer.Ordinal)
-            .Select(name => new ComparedSide($"ensemble-{name}", $"{study.Subject.Name} with {name}", p => p.BySubject && p.Ensemble == name)));
+            .Select(name => new ComparedSide($"ensemble-{name}", $"{study.Subject.Name} with {name}", p =>
+                p.BySubject && p.Ensemble == name)));
         if (Eras.Since(all.Where(p => p.BySubject && p.Year is not null).Select(p => p.Year!.Value)) is { } later)
         {
             sides.Add(new($"before-{later}", $"{study.Subject.Name} before {later}", p => p.BySubject && p.Year < later));
@@ -39,5 +42,6 @@ public sealed record ComparedSide(string Word, string Name, Func<Attributes, boo
         return sides;
     }
 
-    public static ComparedSide Find(IReadOnlyList<ComparedSide> sides, string? word, string otherwise) => sides.FirstOrDefault(s => s.Word == word) ?? sides.First(s => s.Word == otherwise);
+    public static ComparedSide Find(IReadOnlyList<ComparedSide> sides, string? word, string otherwise) =>
+        sides.FirstOrDefault(s => s.Word == word) ?? sides.First(s => s.Word == otherwise);
 }

@@ -17,7 +17,8 @@ using PlaceQuery = InnerCadence.Web.Pages.Ideas.PlaceQuery;
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>All ideas in all recordings, when they first appear, where in the bar, and how much more often than on another side.</summary>
-public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, ComparisonStore comparisons) : StudyPage(studies)
+public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, ComparisonStore comparisons)
+    : StudyPage(studies)
 {
     private const int MostColumns = 48;
 
@@ -29,7 +30,8 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
     public IReadOnlyList<Recording> Columns { get; private set; } = [];
     public int LeftOut { get; private set; }
-    public IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>> Found { get; private set; } = new Dictionary<IdeaId, IReadOnlyList<IdeaInRecording>>();
+    public IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>> Found { get; private set; } = new Dictionary<IdeaId,
+        IReadOnlyList<IdeaInRecording>>();
     public IReadOnlyList<(IdeaRow Idea, SideBySide Row)> Contrasts { get; private set; } = [];
     public IdeaRow? Chosen { get; private set; }
     public IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> Profile { get; private set; } = [];
@@ -44,57 +46,78 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     /// <summary>This view in the address, with one part changed.</summary>
     public string With(string name, string? value)
     {
-        var parts = Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(Scope.Query).ToDictionary(p => p.Key, p => p.Value.ToString());
+        var parts = Microsoft.AspNetCore.WebUtilities.QueryHelpers.ParseQuery(Scope.Query)
+            .ToDictionary(p => p.Key, p => p.Value.ToString());
         if (One.Word != "subject") parts["a"] = One.Word;
         if (Two.Word != "others") parts["b"] = Two.Word;
         if (Chosen is not null) parts["idea"] = Chosen.Id.ToString();
         if (value is null) parts.Remove(name);
         else parts[name] = value;
-        return $"/studies/{Study.Id}/compare" + (parts.Count > 0 ? "?" + string.Join('&', parts.Select(p => $"{p.Key}={Uri.EscapeDataString(p.Value)}")) : "");
+        return $"/studies/{Study.Id}/compare" + (parts.Count > 0
+            ? "?" + string.Join('&', parts.Select(p => $"{p.Key}={Uri.EscapeDataString(p.Value)}")) : "");
     }
 
-    public Shape Matrix => CompareViews.Matrix([.. Columns.Select(r => $"{r.Name} {(r.RecordedFrom?.Year % 100)?.ToString("00", CultureInfo.InvariantCulture)}")],
-        [.. Ideas.Select(idea => (idea.Nickname, With("idea", idea.Id.ToString()), (IReadOnlyList<MatrixCell>)[.. Columns.Select(r => Cell(idea, r))]))]);
+    public Shape Matrix => CompareViews.Matrix([.. Columns.Select(r =>
+        $"{r.Name} {(r.RecordedFrom?.Year % 100)?.ToString("00", CultureInfo.InvariantCulture)}")],
+        [.. Ideas.Select(idea => (idea.Nickname, With("idea", idea.Id.ToString()),
+            (IReadOnlyList<MatrixCell>)[.. Columns.Select(r => Cell(idea, r))]))]);
 
     private MatrixCell Cell(IdeaRow idea, Recording recording)
     {
         var found = Found[idea.Id].First(f => f.Recording.Id == recording.Id);
         var (p, e) = (found.Performance, found.Evidence);
-        var words = found.Rate is { } rate ? $"{p.Events} in {Words.Bars(p.Bars)}, {Words.Rate(rate.Value)} per 100{(p.IsSearched || recording.TotalBars is null ? "" : ", under half searched")}" : "not searched";
+        var words = found.Rate is { } rate
+            ? $"{p.Events} in {Words.Bars(p.Bars)}, {Words.Rate(rate.Value)} per "
+            + $"100{(p.IsSearched || recording.TotalBars is null ? "" : ", under half searched")}" : "not searched";
         return new(found.Rate?.Value, recording.TotalBars is > 0 and var total ? Math.Min(1, p.Bars / (double)total) : 1, e.NearMisses,
             PlaceQuery.Link(idea.Id, "counted", $"recording={recording.Id}", Scope.Cautious ? "cautious=true" : ""),
-            $"{idea.Nickname} in {recording.Name}: {words}{(e.Outside > 0 ? $", {e.Outside} outside" : "")}{(e.NearMisses > 0 ? $", {e.NearMisses} near" : "")}");
+            $"{idea.Nickname} in {recording.Name}: "
+                + $"{words}{(e.Outside > 0 ? $", {e.Outside} outside" : "")}{(e.NearMisses > 0 ? $", {e.NearMisses} near" : "")}");
     }
 
     /// <summary>The list of exactly what stands on one side for an idea.</summary>
-    public string Link(IdeaRow idea, ComparedSide side, string more = "") => PlaceQuery.Link(idea.Id, "counted", $"side={Uri.EscapeDataString(side.Word)}", more, Scope.Query.Length > 0 ? Scope.Query[1..] : "");
+    public string Link(IdeaRow idea, ComparedSide side, string more = "") =>
+        PlaceQuery.Link(idea.Id, "counted", $"side={Uri.EscapeDataString(side.Word)}", more, Scope.Query.Length > 0 ? Scope.Query[1..]
+        : "");
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, IdeaId? idea, CancellationToken stop) => await ReadAsync(study, a, b, idea, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? a, string? b, IdeaId? idea, CancellationToken stop) =>
+        await ReadAsync(study, a, b, idea, stop) ? Page() : NotFound();
 
     /// <summary>The numbers behind the views: one row an idea and recording, with its searched amount.</summary>
-    public async Task<IActionResult> OnGetSheetAsync(StudyId study, string? a, string? b, IdeaId? idea, string? format, CancellationToken stop)
+    public async Task<IActionResult> OnGetSheetAsync(StudyId study, string? a, string? b, IdeaId? idea, string? format,
+        CancellationToken stop)
     {
         if (!Sheet.Formats.Contains(format) || !await ReadAsync(study, a, b, idea, stop)) return NotFound();
         var sheet = new Sheet(
-            ["idea", "player", "title", "take", "recorded", "kind", "searched_bars", "confirmed", "occasions", "outside", "near_misses", "waiting", "per_100", "low", "high"],
+            ["idea", "player", "title", "take", "recorded", "kind", "searched_bars", "confirmed", "occasions", "outside", "near_misses",
+                "waiting", "per_100", "low", "high"],
             [.. Ideas.SelectMany(i => Found[i.Id].Select(f => RowOf(i, f)))]);
         return File(sheet.As(format!), Sheet.MediaOf(format!), $"compare.{format}");
 
         static IReadOnlyList<object?> RowOf(IdeaRow of, IdeaInRecording found)
         {
             var (r, e) = (found.Recording, found.Evidence);
-            return [of.Nickname, r.Player, r.Title, r.Take, r.Recorded?.ToString(), r.Kind, e.Exposure, e.Confirmed, e.Occasions, e.Outside, e.NearMisses, e.Waiting, found.Rate?.Value, found.Rate?.Low, found.Rate?.High];
+            return [of.Nickname, r.Player, r.Title, r.Take, r.Recorded?.ToString(), r.Kind, e.Exposure, e.Confirmed, e.Occasions,
+                e.Outside, e.NearMisses, e.Waiting, found.Rate?.Value, found.Rate?.Low, found.Rate?.High];
         }
     }
 
     public async Task<IActionResult> OnGetSvgAsync(StudyId study, string? a, string? b, IdeaId? idea, string? view, CancellationToken stop)
     {
         if (!await ReadAsync(study, a, b, idea, stop)) return NotFound();
-        var picture = view switch { "timeline" => CompareViews.Timeline(Times, Years.From, Years.To), "profile" when Profile.Count > 0 => CompareViews.Profile(Profile), "forest" => Forest, _ => Matrix };
+        var picture = view switch
+        {
+            "timeline" => CompareViews.Timeline(Times, Years.From, Years.To),
+            "profile" when Profile.Count > 0 =>
+            CompareViews.Profile(Profile),
+            "forest" => Forest,
+            _ => Matrix
+        };
         return File(System.Text.Encoding.UTF8.GetBytes(StandaloneSvg.Of(picture)), "image/svg+xml", $"{view ?? "matrix"}.svg");
     }
 
-    public Shape Forest => CompareViews.Forest([.. Contrasts.Select(c => (c.Idea.Nickname, c.Row.Times?.Interval, $"/ideas/{c.Idea.Id}/where"))]);
+    public Shape Forest => CompareViews.Forest([.. Contrasts.Select(c =>
+        (c.Idea.Nickname, c.Row.Times?.Interval, $"/ideas/{c.Idea.Id}/where"))]);
 
     public async Task<IActionResult> OnPostSaveAsync(StudyId study, string? name, string? query, CancellationToken stop)
     {
@@ -130,9 +153,11 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => Found[i.Id].Sum(f => f.Performance.Confirmed));
         if (Ideas.Count == 0) return true;
 
-        IReadOnlyList<Performance> Of(IdeaRow of, ComparedSide side) => [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
+        IReadOnlyList<Performance> Of(IdeaRow of, ComparedSide side) =>
+            [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
         var rows = SideBySide.Of([.. Ideas.Select(i => (i.Id.Value, Of(i, One), Of(i, Two)))]);
-        Contrasts = [.. Ideas.Zip(rows).OrderByDescending(c => c.Second.IsSignature).ThenByDescending(c => c.Second.Times?.Interval.Low ?? -1).ThenBy(c => c.First.Nickname, StringComparer.OrdinalIgnoreCase)];
+        Contrasts = [.. Ideas.Zip(rows).OrderByDescending(c => c.Second.IsSignature)
+            .ThenByDescending(c => c.Second.Times?.Interval.Low ?? -1).ThenBy(c => c.First.Nickname, StringComparer.OrdinalIgnoreCase)];
         Searched = SearchedAtAll.Of(Of(Ideas[0], One).Select(p => p.Recording));
         Waiting = Ideas.Sum(i => Found[i.Id].Sum(f => f.Performance.Waiting));
         ReadTimes();
@@ -150,24 +175,29 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
             var over = OverTime.Of(Found[i.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Performance));
             return new TimeRow(i.Nickname, [.. over.With.Select(w => PointOf(i, w.At, w.Performance))], over.SearchedFrom);
         })];
-        if (Chosen is not { } of || FirstOnRecord.Of([.. Found[of.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Performance)]) is not { First.Recorded: { } date } first) return;
+        if (Chosen is not { } of || FirstOnRecord.Of([.. Found[of.Id].Where(f => One.Takes(f.Recording))
+            .Select(f => f.Performance)]) is not { First.Recorded: { } date } first) return;
         var (year, before) = (date.Earliest.Year, first.Without);
         TimesWords = before.Count == 0 ? $"Nothing was searched before {of.Nickname} first appears in {year}."
-            : $"Before {year} {(before.Count == 1 ? "one recording was" : $"{CountNames.Number(before.Count)} recordings were")} searched without {of.Nickname}, {Words.Bars(before.Sum(p => p.Bars))}.";
+            : $"Before {year} {(before.Count == 1 ? "one recording was" : $"{CountNames.Number(before.Count)} recordings were")} "
+                + $"searched without {of.Nickname}, {Words.Bars(before.Sum(p => p.Bars))}.";
     }
 
     private static (double At, string Link, string Title) PointOf(IdeaRow idea, double at, Performance performance)
     {
         var first = performance.Appearances[0];
         return (at, first.Sighting is { } s ? $"/sightings/{s}" : $"/ideas/{idea.Id}#heard",
-            $"{idea.Nickname}: {performance.Name}, {performance.Recorded!.Value.Earliest.Year}{(first.Sighting is null ? ", heard" : "")}{(performance.Events == 0 ? ", outside what was searched" : "")}");
+            $"{idea.Nickname}: {performance.Name}, "
+                + $"{performance.Recorded!.Value.Earliest.Year}{(first.Sighting is null ? ", heard" : "")}{(performance.Events == 0 ? ", outside what was searched" : "")}");
     }
 
     private void ReadProfile(IdeaRow idea, PlaceProfile profile)
     {
-        Profile = [.. profile.Places.Select(p => (p.Label, p.Found / (double)profile.Of, profile.OthersOf > 0 ? p.OthersFound / (double)profile.OthersOf : (double?)null, Link(idea, One, "sort=place"),
+        Profile = [.. profile.Places.Select(p => (p.Label, p.Found / (double)profile.Of, profile.OthersOf > 0
+            ? p.OthersFound / (double)profile.OthersOf : (double?)null, Link(idea, One, "sort=place"),
             $"{p.Spoken}: {p.Found} of {profile.Of}{(profile.OthersOf > 0 ? $", {Two.Name} {p.OthersFound} of {profile.OthersOf}" : "")}"))];
         var best = profile.Commonest;
-        ProfileWords = $"On {best.Spoken} in {best.Found} of {profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (line) {best.OthersFound} of {profile.OthersOf}" : "")}.";
+        ProfileWords = $"On {best.Spoken} in {best.Found} of "
+            + $"{profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (line) {best.OthersFound} of {profile.OthersOf}" : "")}.";
     }
 }

@@ -21,8 +21,11 @@ public sealed class PairModel(StudyStore studies, WrittenPassages written) : Stu
         if (!await EnterAsync(study, stop)) return NotFound();
         All = [.. (await written.OfStudyAsync(study, stop)).Where(p => p.Passage.Bars > 0)];
         One = All.FirstOrDefault(p => p.PassageId == one) ?? All.FirstOrDefault();
-        Two = All.FirstOrDefault(p => p.PassageId == two) ?? All.FirstOrDefault(p => p.PassageId != One?.PassageId && p.Title == One?.Title) ?? All.FirstOrDefault(p => p.PassageId != One?.PassageId);
-        if (One is not null && Two is not null) Differences = [.. ReadingDifference.Between(One.Passage, Two.Passage, One.Bar ?? 1).Select(d => d.Words)];
+        Two = All.FirstOrDefault(p => p.PassageId == two)
+            ?? All.FirstOrDefault(p => p.PassageId != One?.PassageId && p.Title == One?.Title)
+            ?? All.FirstOrDefault(p => p.PassageId != One?.PassageId);
+        if (One is not null && Two is not null) Differences = [.. ReadingDifference.Between(One.Passage, Two.Passage, One.Bar ?? 1)
+            .Select(d => d.Words)];
         return Page();
     }
 

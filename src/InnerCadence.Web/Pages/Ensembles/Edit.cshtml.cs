@@ -35,7 +35,8 @@ public sealed class EditEnsembleModel(StudyStore studies, Discography discograph
     {
         if (!await FindAsync(ensemble, stop)) return NotFound();
         var name = ModelState.Text("Input.Name", Input.Name, "What is it called?");
-        var (active, note) = (ModelState.Date("Input.Dates", Input.Dates), ModelState.Text("Input.Note", Input.Note, most: UploadLimits.Note));
+        var (active, note) = (ModelState.Date("Input.Dates", Input.Dates),
+            ModelState.Text("Input.Note", Input.Note, most: UploadLimits.Note));
         if (!ModelState.IsValid) return Again();
         switch (await discography.SaveAsync(ensemble, name, active, note, Input.Version, stop))
         {
@@ -52,7 +53,13 @@ public sealed class EditEnsembleModel(StudyStore studies, Discography discograph
         }
     }
 
-    private NameInput Saved => new() { Name = Ensemble.Name, Dates = Ensemble.Active?.ToString(), Note = Ensemble.Note, Version = Ensemble.Version };
+    private NameInput Saved => new()
+    {
+        Name = Ensemble.Name,
+        Dates = Ensemble.Active?.ToString(),
+        Note = Ensemble.Note,
+        Version = Ensemble.Version
+    };
 
     private async Task<bool> FindAsync(EnsembleId id, CancellationToken stop)
     {

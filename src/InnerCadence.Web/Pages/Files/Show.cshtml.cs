@@ -17,7 +17,8 @@ namespace InnerCadence.Web.Pages.Files;
 public sealed record LookedAt(ArrivedFile File, ReadScore? Score, string? Why, bool Alone = false);
 
 /// <summary>Files that were opened together: how each is read, where they are to go, and what became of them.</summary>
-public sealed class FileModel(StudyStore studies, RecordingStore recordings, JobStore jobs, ImportStore imports, ArrivalStore arrivals, KnownSounds sounds, ILogger<FileModel> log) : StudyPage(studies), IAsksSounds
+public sealed class FileModel(StudyStore studies, RecordingStore recordings, JobStore jobs, ImportStore imports, ArrivalStore arrivals,
+    KnownSounds sounds, ILogger<FileModel> log) : StudyPage(studies), IAsksSounds
 {
     public Arrival Arrival { get; private set; } = null!;
     public IReadOnlyList<LookedAt> Files { get; private set; } = [];
@@ -40,30 +41,36 @@ public sealed class FileModel(StudyStore studies, RecordingStore recordings, Job
         return Page();
     }
 
-    private LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map, CancellationToken stop) => Arriving.KindOf(file.Content) switch
-    {
-        ArrivedKind.Study => new(file, null, "An archive of a study.", true),
-        ArrivedKind.Backup => new(file, null, "A backup of the whole installation: it is brought back in Settings."),
-        ArrivedKind.Sound => new(file, null, "A sound: attach it on its recording’s Listen page."),
-        ArrivedKind.Recordings => new(file, null, "A table of recordings.", true),
-        _ => ScoreFiles.ReadOne(file.Content, out var problem, map, log, stop) is { } score ? new(file, score, null) : new(file, null, problem),
-    };
+    private LookedAt Look(ArrivedFile file, Core.Interchange.PercussionMap map, CancellationToken stop) =>
+        Arriving.KindOf(file.Content) switch
+        {
+            ArrivedKind.Study => new(file, null, "An archive of a study.", true),
+            ArrivedKind.Backup => new(file, null, "A backup of the whole installation: it is brought back in Settings."),
+            ArrivedKind.Sound => new(file, null, "A sound: attach it on its recording’s Listen page."),
+            ArrivedKind.Recordings => new(file, null, "A table of recordings.", true),
+            _ => ScoreFiles.ReadOne(file.Content, out var problem, map, log, stop) is { } score ? new(file, score, null)
+                : new(file, null, problem),
+        };
 
     public async Task<IActionResult> OnPostStudyAsync(ArrivalId arrival, StudyId study, CancellationToken stop)
     {
         if (!await FindAsync(arrival, stop) || await AllStudies.FindAsync(study, stop) is null) return NotFound();
         await arrivals.GiveAsync(arrival, study, stop);
-        return await arrivals.FilesAsync(arrival, stop) is [var only] && Arriving.KindOf(only.Content) == ArrivedKind.Recordings ? await OnPostAloneAsync(arrival, only.Id, stop) : Redirect($"/files/{arrival}");
+        return await arrivals.FilesAsync(arrival, stop) is [var only] && Arriving.KindOf(only.Content) == ArrivedKind.Recordings
+            ? await OnPostAloneAsync(arrival, only.Id, stop) : Redirect($"/files/{arrival}");
     }
 
     /// <summary>Takes a table of recordings or an archive to the page where it is looked at.</summary>
     public async Task<IActionResult> OnPostAloneAsync(ArrivalId arrival, ArrivedFileId file, CancellationToken stop)
     {
-        if (!await FindAsync(arrival, stop) || await arrivals.FileAsync(file, stop) is not { } found || found.ArrivalId != arrival) return NotFound();
+        if (!await FindAsync(arrival, stop) || await arrivals.FileAsync(file, stop) is not { } found
+            || found.ArrivalId != arrival) return NotFound();
         return (Arriving.KindOf(found.Content), Arrival.StudyId) switch
         {
-            (ArrivedKind.Recordings, { } study) => Redirect($"/imports/{await imports.AddAsync(study, found.Name, found.Content, CsvTable.Read(found.Content), stop)}"),
-            (ArrivedKind.Study, _) => Redirect($"/files/{await arrivals.AddAsync(Arrival.StudyId, null, [(found.Name, found.Content)], stop)}/study"),
+            (ArrivedKind.Recordings, { } study) => Redirect(
+                $"/imports/{await imports.AddAsync(study, found.Name, found.Content, CsvTable.Read(found.Content), stop)}"),
+            (ArrivedKind.Study, _) =>
+                Redirect($"/files/{await arrivals.AddAsync(Arrival.StudyId, null, [(found.Name, found.Content)], stop)}/study"),
             _ => NotFound(),
         };
     }
@@ -73,7 +80,8 @@ public sealed class FileModel(StudyStore studies, RecordingStore recordings, Job
         if (!await FindAsync(arrival, stop) || Arrival.StudyId is null) return NotFound();
         RecordingId? into = RecordingId.TryParse(recording, out var id) ? id : null;
         if (into is { } named && (await recordings.FindAsync(named, stop))?.StudyId != Arrival.StudyId) return NotFound();
-        return Redirect($"/jobs/{await arrivals.BeginAsync(arrival, into, PassageDraft.Kinds.Contains(kind) ? kind! : PassageDraft.Kinds[0], timing, stop)}");
+        return Redirect(
+            $"/jobs/{await arrivals.BeginAsync(arrival, into, PassageDraft.Kinds.Contains(kind) ? kind! : PassageDraft.Kinds[0], timing, stop)}");
     }
 
     public async Task<IActionResult> OnPostSoundsAsync(ArrivalId arrival, Dictionary<string, string> sound, CancellationToken stop)
@@ -87,7 +95,8 @@ public sealed class FileModel(StudyStore studies, RecordingStore recordings, Job
     {
         if (!await FindAsync(arrival, stop)) return NotFound();
         await arrivals.ForgetAsync(arrival, stop);
-        TempData["Notice"] = Arrival.JobId is null ? "The files are forgotten; nothing of them was kept." : "The files are forgotten; the passages made of them stay.";
+        TempData["Notice"] = Arrival.JobId is null ? "The files are forgotten; nothing of them was kept."
+            : "The files are forgotten; the passages made of them stay.";
         return Redirect(Arrival.StudyId is { } study ? $"/studies/{study}/passages" : "/");
     }
 

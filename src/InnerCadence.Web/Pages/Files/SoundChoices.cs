@@ -16,9 +16,11 @@ public static class SoundChoices
     private const string OpenHat = "HH o";
 
     public static IReadOnlyList<(string Code, string Words)> All { get; } =
-        [.. Voice.All.SelectMany(v => v == Voice.Hat ? new[] { ("HH", "hat, closed"), (OpenHat, "hat, open") } : [(v.Code, v.Name)]), (LeftOut, "none: leave it out")];
+        [.. Voice.All.SelectMany(v => v == Voice.Hat ? new[] { ("HH", "hat, closed"), (OpenHat, "hat, open") } : [(v.Code, v.Name)]),
+            (LeftOut, "none: leave it out")];
 
-    public static string CodeOf(PercussionSound? sound) => sound is not { } s ? LeftOut : s.Voice == Voice.Hat && s.Openness == Openness.Open ? OpenHat : s.Voice.Code;
+    public static string CodeOf(PercussionSound? sound) => sound is not { } s ? LeftOut : s.Voice == Voice.Hat
+        && s.Openness == Openness.Open ? OpenHat : s.Voice.Code;
 
     /// <summary>What was chosen; a sound that nothing was said about is not in it.</summary>
     public static IReadOnlyDictionary<string, PercussionSound?> Read(IReadOnlyDictionary<string, string> chosen)

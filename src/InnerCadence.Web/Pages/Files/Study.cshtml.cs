@@ -51,13 +51,15 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
     public StudyId? Into { get; private set; }
     public static string WordOf(string table) => Words.GetValueOrDefault(table, table.Replace('_', ' '));
     public bool BringsNothing => Report!.Tables.All(t => t.Added + t.Filled == 0);
-    public IEnumerable<ArchiveCount> Tables => Report!.Tables.OrderBy(t => Words.Keys.ToList() is var order && order.IndexOf(t.Table) is >= 0 and var at ? at : order.Count);
+    public IEnumerable<ArchiveCount> Tables => Report!.Tables.OrderBy(t => Words.Keys.ToList() is var order
+        && order.IndexOf(t.Table) is >= 0 and var at ? at : order.Count);
 
     public async Task<IActionResult> OnGetAsync(ArrivalId arrival, StudyId? into, CancellationToken stop)
     {
         if (!await FindAsync(arrival, into, stop)) return NotFound();
         (Report, Problem) = await archive.LookAsync(new MemoryStream(Arrived.Content), into, stop);
-        if (Report is { } report) Alike = [.. (await AllStudies.AllAsync(stop)).Where(s => !s.Deleted && string.Equals(s.Subject, report.Subject, StringComparison.OrdinalIgnoreCase))];
+        if (Report is { } report) Alike = [.. (await AllStudies.AllAsync(stop))
+            .Where(s => !s.Deleted && string.Equals(s.Subject, report.Subject, StringComparison.OrdinalIgnoreCase))];
         if (Problem is not null) Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         return Page();
     }
@@ -68,10 +70,15 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
         (Report, Problem) = await archive.ReadAsync(new MemoryStream(Arrived.Content), into, stop);
         if (Report is not { } report) return Again();
         await arrivals.ForgetAsync(arrival, stop);
-        var added = string.Join(", ", report.Tables.Where(t => t.Table is "recording" or "passage" or "idea" or "claim" && t.Added > 0).Select(t => $"{t.Added} {t.Table}{(t.Added == 1 ? "" : "s")}"));
+        var added = string.Join(", ", report.Tables.Where(t => t.Table is "recording" or "passage" or "idea" or "claim" && t.Added > 0)
+            .Select(t => $"{t.Added} {t.Table}{(t.Added == 1 ? "" : "s")}"));
         // Ideas that came may appear in passages that were here, and the other way round.
-        if (into is not null && report.Tables.Any(t => t.Table is "idea" or "reading" && t.Added > 0)) await jobs.AddAsync(StudyScan.Name, report.Study, "{}", stop);
-        Tell(into is null ? $"{report.Name} is here, with {added}." : $"Merged: {(added.Length > 0 ? added + " came" : "no recording, passage, idea or claim came")}, {report.Tables.Sum(t => t.Filled)} rows were filled, {report.Tables.Sum(t => t.Differing)} differ and stayed as they are here.");
+        if (into is not null && report.Tables.Any(t => t.Table is "idea" or "reading" && t.Added > 0)) await jobs.AddAsync(StudyScan.Name,
+            report.Study, "{}", stop);
+        Tell(into is null ? $"{report.Name} is here, with {added}."
+            : $"Merged: {(added.Length > 0 ? added + " came" : "no recording, passage, idea or claim came")}, "
+            + $"{report.Tables.Sum(t => t.Filled)} rows were filled, {report.Tables.Sum(t => t.Differing)} differ and stayed as they "
+            + $"are here.");
         return Redirect($"/studies/{report.Study}");
     }
 

@@ -37,7 +37,8 @@ public sealed class EditIdeaModel(StudyStore studies, IdeaStore ideas, LineageSt
                 Input.Version = Idea.Version;
                 return ChangedMeanwhile("This idea", Kept(Input, IdeaInput.Of(Idea)));
             default:
-                ModelState.AddModelError("Input.Nickname", $"This study has an idea called {draft.Nickname} already: choose another nickname.");
+                ModelState.AddModelError("Input.Nickname",
+                    $"This study has an idea called {draft.Nickname} already: choose another nickname.");
                 return Again();
         }
     }

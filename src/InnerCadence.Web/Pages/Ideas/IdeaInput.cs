@@ -52,7 +52,8 @@ public sealed class IdeaInput
     public static IdeaInput Proposed(Passage exemplar, string ends, string kind, bool wholeBars, ReadingId from)
     {
         var input = new IdeaInput { Text = CountWriter.Write(exemplar), Ends = ends, From = from.ToString() };
-        input.Show(Rules.ProposedFor(PassageDraft.IsOrnamental(kind), kind == "fill", exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
+        input.Show(Rules.ProposedFor(PassageDraft.IsOrnamental(kind), kind == "fill",
+            exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
         return input;
     }
 
@@ -83,7 +84,8 @@ public sealed class IdeaInput
         var note = problems.Text("Input.Note", Note, most: UploadLimits.Note);
         var sounds = problems.Text("Input.Sounds", Sounds, most: UploadLimits.Note);
         var avoid = problems.Text("Input.Avoid", Avoid, most: UploadLimits.Note);
-        var tags = problems.Text("Input.Tags", Tags).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
+        var tags = problems.Text("Input.Tags", Tags).Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .Distinct(StringComparer.OrdinalIgnoreCase).ToList();
         var text = (Text ?? "").Replace("\r\n", "\n");
         if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);
         var read = CountLines.Parse(text);
@@ -91,10 +93,12 @@ public sealed class IdeaInput
             problems.AddModelError("Input.Text", $"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
         var rules = ReadRules(problems);
         var scope = Leave.Length == 0 ? null : Scope.Of(read.Passage, rules).Select(v => v.Code).Except(Leave).Order().ToList();
-        var idea = new Idea(read.Passage, null, scope is null ? null : [.. scope.Select(Voice.Find).Concat(read.Passage.Voices.Where(v => scope.Contains(v.Code))).OfType<Voice>()], rules);
+        var idea = new Idea(read.Passage, null, scope is null ? null
+            : [.. scope.Select(Voice.Find).Concat(read.Passage.Voices.Where(v => scope.Contains(v.Code))).OfType<Voice>()], rules);
         var span = ReadSpan(problems, idea);
         if (problems.IsValid && !(idea with { Span = span }).CanBeFound())
-            problems.AddModelError("Input.Text", "No stroke that must be there is left: write at least one in a voice that belongs to the idea, before its end.");
+            problems.AddModelError("Input.Text",
+                "No stroke that must be there is left: write at least one in a voice that belongs to the idea, before its end.");
         if (!problems.IsValid) return null;
         return new()
         {
@@ -111,7 +115,8 @@ public sealed class IdeaInput
         };
     }
 
-    /// <summary>The idea as typed, nickname or not, to be tried on the study; nothing, with the problems told, where it cannot be read.</summary>
+    /// <summary>The idea as typed, nickname or not, to be tried on the study; nothing, with the problems told, where it cannot be
+    /// read.</summary>
     public Idea? ReadIdea(ModelStateDictionary problems)
     {
         var named = Nickname;
@@ -120,7 +125,9 @@ public sealed class IdeaInput
         Nickname = named;
         if (draft is null) return null;
         var exemplar = CountLines.Parse(draft.Text).Passage;
-        return new(exemplar, draft.Span, draft.Scope is null ? null : [.. draft.Scope.Select(code => exemplar.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code)).OfType<Voice>()], draft.Rules);
+        return new(exemplar, draft.Span, draft.Scope is null ? null
+            : [.. draft.Scope.Select(code => exemplar.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code)).OfType<Voice>()],
+            draft.Rules);
     }
 
     private const int MostElision = 16;
@@ -166,7 +173,8 @@ public sealed class IdeaInput
         foreach (var word in (Bed ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
             if (Voice.Find(word) is { } voice) voices.Add(voice);
-            else problems.AddModelError("Input.Bed", $"‘{word}’ is no voice: write codes or names such as BD or ride, with commas between.");
+            else problems.AddModelError("Input.Bed",
+                $"‘{word}’ is no voice: write codes or names such as BD or ride, with commas between.");
         }
         return voices.ToImmutable();
     }
@@ -180,7 +188,8 @@ public sealed class IdeaInput
         var first = exemplar.Strokes.FirstOrDefault(s => scope.Contains(s.Voice) && idea.Rules.Sees(s));
         if (first is null) return null;
         if (end is { } at && at > first.At) return at - first.At;
-        problems.AddModelError("Input.Ends", $"‘{Ends}’ is no place after the first stroke: write bar, point, count, such as 1.4&, or end.");
+        problems.AddModelError("Input.Ends",
+            $"‘{Ends}’ is no place after the first stroke: write bar, point, count, such as 1.4&, or end.");
         return null;
     }
 
@@ -201,7 +210,9 @@ public sealed class IdeaInput
         (Voicing, Sticking, Dynamics) = (rules.Facets.Voicing.Word(), rules.Facets.Sticking.Word(), rules.Facets.Dynamics.Word());
         (Openness, Ornaments) = (rules.Facets.Openness.Word(), rules.Facets.Ornaments.Word());
         (Placement, Ghosts, Rate, Swing) = (rules.Placement.Word(), rules.Ghosts.Word(), rules.Rate.Word(), rules.Swing.Word());
-        (Ending, Echoes, Levels, Bed) = (rules.Ending.Word(), rules.Echoes.Word(), rules.Levels.Word(), string.Join(", ", rules.Bed.Order().Select(v => v.Code)));
-        (Elision, Transforms) = (rules.Elision.ToString(System.Globalization.CultureInfo.InvariantCulture), [.. rules.Transforms.Select(t => t.Word())]);
+        (Ending, Echoes, Levels, Bed) = (rules.Ending.Word(), rules.Echoes.Word(), rules.Levels.Word(),
+            string.Join(", ", rules.Bed.Order().Select(v => v.Code)));
+        (Elision, Transforms) = (rules.Elision.ToString(System.Globalization.CultureInfo.InvariantCulture),
+            [.. rules.Transforms.Select(t => t.Word())]);
     }
 }

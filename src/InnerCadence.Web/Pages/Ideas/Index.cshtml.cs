@@ -37,7 +37,8 @@ public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
     public async Task<IActionResult> OnPostRestoreAsync(StudyId study, IdeaId idea, CancellationToken stop)
     {
         if (await ideas.RestoreAsync(idea, stop)) return Redirect($"/ideas/{idea}");
-        Tell("Another idea has this nickname now: rename that one first, then undo again.", $"/studies/{study}/ideas?handler=Restore&idea={idea}");
+        Tell("Another idea has this nickname now: rename that one first, then undo again.",
+            $"/studies/{study}/ideas?handler=Restore&idea={idea}");
         return Redirect($"/studies/{study}/ideas");
     }
 }

@@ -34,14 +34,21 @@ public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : Study
         if (string.IsNullOrWhiteSpace(text)) return Page();
         if (text.Length > MostText) return Refuse("That is long: write the cell alone, a bar or two.");
         var read = CountLines.Parse(text);
-        if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error) return Refuse($"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
+        if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error) return Refuse(
+            $"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
         var pattern = new Idea(read.Passage, null, null, new()
         {
             // A few counts say nothing about loudness: a ghost is as good as an accent.
-            Facets = new() { Voicing = voicing, Dynamics = read.Passage.Strokes.All(s => s.Dynamic == Dynamic.Normal) ? FacetRule.Ignore : FacetRule.May },
+            Facets = new()
+            {
+                Voicing = voicing,
+                Dynamics = read.Passage.Strokes.All(s => s.Dynamic == Dynamic.Normal) ? FacetRule.Ignore
+                : FacetRule.May
+            },
             Rate = rates ? RateRule.Proportional : RateRule.Same,
         });
-        if (!pattern.CanBeFound()) return Refuse("No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
+        if (!pattern.CanBeFound()) return Refuse(
+            "No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
         var (ideas, places) = await likenesses.FindAsync(study, pattern, stop);
         Found = ([.. ideas.Where(i => near || !i.Sighting.IsNear)], [.. places.Where(p => near || !p.Sighting.IsNear)]);
         return Page();

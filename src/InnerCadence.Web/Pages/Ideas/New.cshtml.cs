@@ -46,7 +46,8 @@ public sealed class NewIdeaModel(StudyStore studies, PassageStore passages, Idea
         var end = to is null or "end" ? whole.Length : Excerpt.Place(whole, to);
         if (start is null || end is null || end <= start || !whole.Strokes.Any(s => s.At >= start && s.At < end))
         {
-            Refused = $"From ‘{from}’ up to ‘{to}’ is no span with strokes in it; the whole passage is shown. Places are bar, point, count: 1.3&, 2.1, or end.";
+            Refused = $"From ‘{from}’ up to ‘{to}’ is no span with strokes in it; the whole passage is shown. Places are bar, point, "
+                + $"count: 1.3&, 2.1, or end.";
             (start, end) = (Tick.Zero, whole.Length);
             Response.StatusCode = StatusCodes.Status422UnprocessableEntity;
         }

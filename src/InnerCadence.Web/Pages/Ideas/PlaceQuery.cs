@@ -7,7 +7,8 @@ using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Pages.Ideas;
 
-/// <summary>Which places of an idea a list shows, as it stands in the address: behind every number is the list of exactly what it counts.</summary>
+/// <summary>Which places of an idea a list shows, as it stands in the address: behind every number is the list of exactly what it
+/// counts.</summary>
 public sealed record PlaceQuery
 {
     /// <summary>What can be asked for; nothing for all of it.</summary>
@@ -27,7 +28,8 @@ public sealed record PlaceQuery
     {
         Show = Shows.FirstOrDefault(s => s == query["show"]),
         Scope = PassageScope.Of(query, study, recordings),
-        Side = query["side"].ToString() is { Length: > 0 } word ? ComparedSide.Of(study, [.. recordings.Select(Attributes.Of)]).FirstOrDefault(s => s.Word == word) : null,
+        Side = query["side"].ToString() is { Length: > 0 } word ? ComparedSide.Of(study, [.. recordings.Select(Attributes.Of)])
+            .FirstOrDefault(s => s.Word == word) : null,
         SearchedOnly = query["in"] == "searched",
         By = Division.Find(query["by"]),
         Parts = [.. query["part"].OfType<string>().Where(p => p.Length is > 0 and < 200)],
@@ -35,7 +37,8 @@ public sealed record PlaceQuery
 
     public bool Takes(Recording recording) => Scope.Takes(recording) && (Side is null || Side.Takes(recording));
 
-    public bool Takes(Performance performance, Appearance place) => (!SearchedOnly || performance.IsSearched) && (By is null || Parts.Count == 0 || Parts.Contains(By.PartOf(performance, place)));
+    public bool Takes(Performance performance, Appearance place) => (!SearchedOnly || performance.IsSearched)
+        && (By is null || Parts.Count == 0 || Parts.Contains(By.PartOf(performance, place)));
 
     /// <summary>As it stands in an address, without its question mark.</summary>
     public IEnumerable<string> Address
@@ -54,13 +57,16 @@ public sealed record PlaceQuery
     /// <summary>In words; empty where everything is shown.</summary>
     public string Words => string.Join(", ", new[]
     {
-        Show switch { null => "", "counted" => "what the numbers count", "outside" => "outside what was searched", "waiting" => "waits for judgement", var show => show.Replace('-', ' ') },
+        Show switch { null => "", "counted" => "what the numbers count", "outside" => "outside what was searched", "waiting" =>
+            "waits for judgement", var show => show.Replace('-', ' ') },
         Side?.Name ?? "", SearchedOnly ? "recordings that count as searched" : "",
-        By is not null && Parts.Count > 0 ? $"{By.Name}: {string.Join(", ", Parts.Select(p => p == Division.Unknown ? By.UnknownName : p))}" : "", Scope.Words,
+        By is not null && Parts.Count > 0
+            ? $"{By.Name}: {string.Join(", ", Parts.Select(p => p == Division.Unknown ? By.UnknownName : p))}" : "", Scope.Words,
     }.Where(words => words.Length > 0));
 
     /// <summary>The list behind a number, for a link.</summary>
-    public static string Link(IdeaId idea, string show, params IEnumerable<string> more) => $"/ideas/{idea}?show={show}{string.Concat(more.Where(m => m.Length > 0).Select(m => "&" + m))}#concordance";
+    public static string Link(IdeaId idea, string show, params IEnumerable<string> more) =>
+        $"/ideas/{idea}?show={show}{string.Concat(more.Where(m => m.Length > 0).Select(m => "&" + m))}#concordance";
 
     public static string OfPlayer(PlayerId player) => $"player={player}";
 }

@@ -27,7 +27,8 @@ public sealed class PlayersModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     public async Task<IActionResult> OnGetAsync(IdeaId idea, CancellationToken stop) => await ReadAsync(idea, stop) ? Page() : NotFound();
 
     public async Task<IActionResult> OnGetSvgAsync(IdeaId idea, CancellationToken stop) =>
-        await ReadAsync(idea, stop) ? File(System.Text.Encoding.UTF8.GetBytes(StandaloneSvg.Of(Picture)), "image/svg+xml", "players.svg") : NotFound();
+        await ReadAsync(idea, stop) ? File(System.Text.Encoding.UTF8.GetBytes(StandaloneSvg.Of(Picture)), "image/svg+xml", "players.svg")
+            : NotFound();
 
     private async Task<bool> ReadAsync(IdeaId idea, CancellationToken stop)
     {
@@ -39,11 +40,16 @@ public sealed class PlayersModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         Firsts = [.. Study.Players.OrderByDescending(p => p.IsSubject).Select(player =>
         {
             var theirs = Of(player);
-            return new PlayerFirst(player, FirstOnRecord.Of(theirs), theirs.Count(p => p.IsSearched), theirs.Sum(p => p.Bars), theirs.Sum(p => p.Appearances.Count), player.IsSubject ? null : Precedence.Of(own, theirs, Study.Subject.Name, player.Name));
+            return new PlayerFirst(player, FirstOnRecord.Of(theirs), theirs.Count(p => p.IsSearched), theirs.Sum(p => p.Bars),
+                theirs.Sum(p => p.Appearances.Count), player.IsSubject ? null
+                : Precedence.Of(own, theirs, Study.Subject.Name, player.Name));
         })];
-        Lines = [.. Study.Players.OrderByDescending(p => p.IsSubject).Select(player => new PlayerLine(player.Name, [.. Of(player).Where(p => p.Recorded is not null).Select(p => new DatedRecording(
-            p.Recorded!.Value, p.IsSearched, p.Appearances.Count, p.Appearances.Any(a => a.SureWhoPlays), p.Appearances.Count > 0 ? $"/ideas/{idea}?recording={p.Id}#concordance" : $"/recordings/{p.Id}",
-            $"{p.Name}, {p.Recorded}: {(p.Appearances.Count > 0 ? $"{p.Appearances.Count} confirmed{(p.Appearances.Any(a => a.SureWhoPlays) ? "" : ", not certain who drums")}" : p.IsSearched ? $"{Words.Bars(p.Bars)} searched without it" : "not searched")}{(p.Issued is { } issued ? $"; issued {issued}" : "")}"))]))];
+        Lines = [.. Study.Players.OrderByDescending(p => p.IsSubject)
+            .Select(player => new PlayerLine(player.Name, [.. Of(player).Where(p => p.Recorded is not null).Select(p => new DatedRecording(
+            p.Recorded!.Value, p.IsSearched, p.Appearances.Count, p.Appearances.Any(a => a.SureWhoPlays), p.Appearances.Count > 0
+                ? $"/ideas/{idea}?recording={p.Id}#concordance" : $"/recordings/{p.Id}",
+            $"{p.Name}, {p.Recorded}: "
+                + $"{(p.Appearances.Count > 0 ? $"{p.Appearances.Count} confirmed{(p.Appearances.Any(a => a.SureWhoPlays) ? "" : ", not certain who drums")}" : p.IsSearched ? $"{Words.Bars(p.Bars)} searched without it" : "not searched")}{(p.Issued is { } issued ? $"; issued {issued}" : "")}"))]))];
         Undated = all.Count(p => p.Recorded is null);
         Borrowed = await lineages.SourcesAsync(idea, stop);
         return true;

@@ -15,7 +15,8 @@ namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>One idea: how often it appears, and every place where it does.</summary>
 public sealed class IdeaModel(
-    StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, EvidenceOfIdeas evidence, LineageStore lineages, HeardStore heard, CoverageStore coverages) : StudyPage(studies)
+    StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, EvidenceOfIdeas evidence, LineageStore lineages,
+        HeardStore heard, CoverageStore coverages) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Concordance Concordance { get; private set; } = null!;
@@ -52,7 +53,8 @@ public sealed class IdeaModel(
     public string Svg => With() + (With().Contains('?') ? "&" : "?") + "handler=Svg";
     public string SheetAs(string format) => With() + (With().Contains('?') ? "&" : "?") + $"handler=Sheet&format={format}";
 
-    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? sort, string? group, CancellationToken stop, string? after = null, string? before = null, [FromQuery(Name = "page")] int page = 1) =>
+    public async Task<IActionResult> OnGetAsync(IdeaId idea, string? sort, string? group, CancellationToken stop, string? after = null,
+        string? before = null, [FromQuery(Name = "page")] int page = 1) =>
         await ReadAsync(idea, sort, group, false, stop, after, before, page) ? Page() : NotFound();
 
     /// <summary>The concordance as a table to take away.</summary>
@@ -66,13 +68,15 @@ public sealed class IdeaModel(
     public async Task<IActionResult> OnGetSvgAsync(IdeaId idea, string? sort, string? group, CancellationToken stop)
     {
         if (!await ReadAsync(idea, sort, group, true, stop)) return NotFound();
-        return File(System.Text.Encoding.UTF8.GetBytes(Drawing.StandaloneSvg.Of(Concordance.Whole(Idea.Nickname))), "image/svg+xml", "concordance.svg");
+        return File(System.Text.Encoding.UTF8.GetBytes(Drawing.StandaloneSvg.Of(Concordance.Whole(Idea.Nickname))), "image/svg+xml",
+            "concordance.svg");
     }
 
     public async Task<IActionResult> OnPostLinkAsync(IdeaId idea, CancellationToken stop)
     {
         if (!await ReadAsync(idea, null, null, false, stop)) return NotFound();
-        if (Typed.Of is not { } of || !Lineage.Kinds.Contains(Typed.Kind ?? "")) return Refuse("Choose an idea and how this one comes from it.");
+        if (Typed.Of is not { } of || !Lineage.Kinds.Contains(Typed.Kind ?? "")) return Refuse(
+            "Choose an idea and how this one comes from it.");
         return await lineages.LinkAsync(idea, of, Typed.Kind!, stop) ? Redirect($"/ideas/{idea}#lineage")
             : Refuse("That would make an idea its own ancestor: take the other link away first.");
     }
@@ -106,9 +110,11 @@ public sealed class IdeaModel(
         var at = ModelState.Clock("Typed.At", Typed.At);
         var bar = ModelState.Number("Typed.Bar", Typed.Bar, 1, UploadLimits.Bars, "a bar");
         var note = ModelState.Text("Typed.HeardNote", Typed.HeardNote, most: UploadLimits.Note);
-        if (ModelState.IsValid && at is null && bar is null) ModelState.AddModelError("Typed.At", "Where was it heard? Write a clock time or a bar.");
+        if (ModelState.IsValid && at is null && bar is null) ModelState.AddModelError("Typed.At",
+            "Where was it heard? Write a clock time or a bar.");
         if (!ModelState.IsValid) return Again();
-        if (Typed.Recording is not { } recording || !await heard.AddAsync(idea, recording, at, bar, note, stop)) return Refuse("Choose a recording of this study.");
+        if (Typed.Recording is not { } recording || !await heard.AddAsync(idea, recording, at, bar, note, stop)) return Refuse(
+            "Choose a recording of this study.");
         return Redirect($"/ideas/{idea}#heard");
     }
 
@@ -128,7 +134,8 @@ public sealed class IdeaModel(
     public async Task<IActionResult> OnPostNoticedAsync(IdeaId idea, string? noticed, long[] where, CancellationToken stop)
     {
         if (!await ReadAsync(idea, null, null, false, stop)) return NotFound();
-        if (noticed is not ("everywhere" or "somewhere" or "no")) return Refuse("Say whether you would have noticed it then: in all of it, in some, or not.");
+        if (noticed is not ("everywhere" or "somewhere" or "no")) return Refuse(
+            "Say whether you would have noticed it then: in all of it, in some, or not.");
         if (noticed == "somewhere" && where.Length == 0) return Refuse("Tick where you would have noticed it.");
         await ideas.StateNoticedAsync(idea, NoticedWords.Read(noticed), [.. where.Select(c => new CoverageId(c))], stop);
         return Redirect($"/ideas/{idea}#noticed");
@@ -151,7 +158,8 @@ public sealed class IdeaModel(
         return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{((sort ?? after ?? before ?? grouped) is null ? "" : "#concordance")}";
     }
 
-    private async Task<bool> ReadAsync(IdeaId id, string? sort, string? group, bool whole, CancellationToken stop, string? after = null, string? before = null, int page = 1)
+    private async Task<bool> ReadAsync(IdeaId id, string? sort, string? group, bool whole, CancellationToken stop, string? after = null,
+        string? before = null, int page = 1)
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Idea = found;
@@ -168,7 +176,8 @@ public sealed class IdeaModel(
         Descents = await lineages.OfStudyAsync(found.StudyId, stop);
         AllIdeas = await ideas.OfStudyAsync(found.StudyId, stop);
         Before = [.. (await coverages.OfStudyAsync(found.StudyId, stop)).Where(c => Exposure.IsBefore(c.AsSearch(), found.AsNamed()))];
-        IReadOnlyList<Performance> Of(Player player) => [.. ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Performance)];
+        IReadOnlyList<Performance> Of(Player player) =>
+            [.. ByRecording.Where(r => r.Recording.PlayerId == player.Id).Select(r => r.Performance)];
         var own = Of(Study.Subject);
         var known = await evidence.OfStudyAsync(found.StudyId, stop);
         Answer = known.AnswerOf(id, Study.Subject.Id);
@@ -179,7 +188,8 @@ public sealed class IdeaModel(
         Rejected = all.Count(s => s.Judged == Judged.Rejected);
         FirstWaiting = Judging.Next(all, []);
 
-        var shown = Listed(all, Query.Scope.Cautious ? (await evidence.ByRecordingAsync(found.StudyId, [found], stop, cautious: true))[id] : ByRecording);
+        var shown = Listed(all, Query.Scope.Cautious ? (await evidence.ByRecordingAsync(found.StudyId, [found], stop, cautious: true))[id]
+            : ByRecording);
         ShownRecordings = shown.Select(p => p.RecordingId).Distinct().Count();
         IReadOnlyList<ListedPlace> sorted = [.. Concordance.Grouped(Concordance.Sorted(shown, Sort), Group)];
         List = PageOfList<ListedPlace>.Of(sorted, p => p.Key, PageRows, after, before, page);
@@ -194,9 +204,12 @@ public sealed class IdeaModel(
         var recordings = taken.Select(r => r.Recording.Id).ToHashSet();
         var byId = all.ToDictionary(s => s.Id.Value);
         var byHand = Heard.ToDictionary(h => h.Id);
-        IEnumerable<ListedPlace> Found(Func<PlaceOfIdea, bool> which) => all.Where(s => recordings.Contains(s.Recording.Id) && which(s)).Select(s => new ListedPlace(s, null));
-        IEnumerable<ListedPlace> Counted(Func<Performance, IEnumerable<Appearance>> which) => taken.SelectMany(r => which(r.Performance).Where(a => Query.Takes(r.Performance, a)))
-            .Select(a => a.Sighting is { } sighting ? new ListedPlace(byId[sighting], null) : new ListedPlace(null, byHand[a.Heard!.Value]));
+        IEnumerable<ListedPlace> Found(Func<PlaceOfIdea, bool> which) => all.Where(s => recordings.Contains(s.Recording.Id) && which(s))
+            .Select(s => new ListedPlace(s, null));
+        IEnumerable<ListedPlace> Counted(Func<Performance, IEnumerable<Appearance>> which) =>
+            taken.SelectMany(r => which(r.Performance).Where(a => Query.Takes(r.Performance, a)))
+            .Select(a => a.Sighting is { } sighting ? new ListedPlace(byId[sighting], null)
+                : new ListedPlace(null, byHand[a.Heard!.Value]));
         return Query.Show switch
         {
             "counted" => [.. Counted(p => p.Counted)],
@@ -205,7 +218,8 @@ public sealed class IdeaModel(
             "near-miss" => [.. Counted(p => p.Near)],
             "waiting" => [.. Found(s => s.IsWaiting)],
             "rejected" => [.. Found(s => s.Judged == Judged.Rejected)],
-            _ => [.. Found(_ => true), .. taken.SelectMany(r => Heard.Where(h => h.RecordingId == r.Recording.Id)).Select(h => new ListedPlace(null, h))],
+            _ => [.. Found(_ => true), .. taken.SelectMany(r => Heard.Where(h => h.RecordingId == r.Recording.Id))
+                .Select(h => new ListedPlace(null, h))],
         };
     }
 }

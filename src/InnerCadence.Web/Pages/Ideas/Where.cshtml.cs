@@ -11,7 +11,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>Where, when, how fast and how surely an idea appears in the subject's playing.</summary>
-public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, StudyMaterial material, ComparisonStore comparisons) : StudyPage(studies)
+public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, StudyMaterial material,
+    ComparisonStore comparisons) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Answer Answer { get; private set; } = null!;
@@ -37,14 +38,18 @@ public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
     public IReadOnlyList<(string Within, IReadOnlyList<(string Idea, Following After)> Rows)> Sequences { get; private set; } = [];
 
     public IReadOnlyList<(double Tempo, bool With, string Link, string Title)> Strip =>
-        [.. Tempos.Select(t => (t.Tempo, t.With, t.Takes is [var take] ? $"/recordings/{take.Id}" : PlaceQuery.Link(Idea.Id, "confirmed", PlaceQuery.OfPlayer(Study.Subject.Id)),
-            string.Create(CultureInfo.InvariantCulture, $"{t.Title}, {t.Tempo:0.#}, {(t.With ? "with" : "without")}{(t.Takes.Count > 1 ? $" in {t.Takes.Count} takes" : "")}")))];
+        [.. Tempos.Select(t => (t.Tempo, t.With, t.Takes is [var take] ? $"/recordings/{take.Id}"
+            : PlaceQuery.Link(Idea.Id, "confirmed", PlaceQuery.OfPlayer(Study.Subject.Id)),
+            string.Create(CultureInfo.InvariantCulture,
+                $"{t.Title}, {t.Tempo:0.#}, {(t.With ? "with" : "without")}{(t.Takes.Count > 1 ? $" in {t.Takes.Count} takes" : "")}")))];
 
     /// <summary>The list of exactly what a part of a split counts.</summary>
     public string Link(Division by, SplitPart part) =>
-        PlaceQuery.Link(Idea.Id, "counted", [PlaceQuery.OfPlayer(Study.Subject.Id), $"by={by.Word}", .. part.Keys.Select(k => $"part={Uri.EscapeDataString(k)}"), Cautious ? "cautious=true" : ""]);
+        PlaceQuery.Link(Idea.Id, "counted", [PlaceQuery.OfPlayer(Study.Subject.Id), $"by={by.Word}",
+            .. part.Keys.Select(k => $"part={Uri.EscapeDataString(k)}"), Cautious ? "cautious=true" : ""]);
 
-    public string Link(string show, string more = "") => PlaceQuery.Link(Idea.Id, show, PlaceQuery.OfPlayer(Study.Subject.Id), more, Cautious ? "cautious=true" : "");
+    public string Link(string show, string more = "") =>
+        PlaceQuery.Link(Idea.Id, show, PlaceQuery.OfPlayer(Study.Subject.Id), more, Cautious ? "cautious=true" : "");
 
     public async Task<IActionResult> OnGetAsync(IdeaId idea, bool cautious, string? each, CancellationToken stop)
     {
@@ -64,9 +69,13 @@ public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
         (Threshold, TempoRange) = (TitleTempo.Threshold(Tempos), TitleTempo.Range(Tempos));
         ReadSilence(own, all);
         SetPiece = SetPiece.Over(own);
-        Fills = OfItsFills.Among((await material.PassagesAsync(found.StudyId, stop)).Where(p => p is { Whole: true, Row: { BySubject: true, Kind: "fill" } }).Select(p => (p.Title, p.Row.ReadingId.Value)), own);
-        var together = named.ToDictionary(i => i.Id.Value, i => (IReadOnlyList<Performance>)[.. account.Of(i.AsNamed()).Where(p => p.Player == Study.Subject.Id.Value)]);
-        IReadOnlyList<(string, Following)> After(int bars) => [.. Core.Evidence.Sequences.After(idea.Value, together, bars).Select(f => (named.First(i => i.Id.Value == f.Idea).Nickname, f))];
+        Fills = OfItsFills.Among((await material.PassagesAsync(found.StudyId, stop))
+            .Where(p => p is { Whole: true, Row: { BySubject: true, Kind: "fill" } }).Select(p => (p.Title, p.Row.ReadingId.Value)), own);
+        var together = named.ToDictionary(i => i.Id.Value, i =>
+            (IReadOnlyList<Performance>)[.. account.Of(i.AsNamed()).Where(p => p.Player == Study.Subject.Id.Value)]);
+        IReadOnlyList<(string, Following)> After(int bars) =>
+            [.. Core.Evidence.Sequences.After(idea.Value, together, bars)
+            .Select(f => (named.First(i => i.Id.Value == f.Idea).Nickname, f))];
         Sequences = [("a bar", After(1)), ("a phrase of four bars", After(4))];
         NoChance = Core.Ideas.Chance.WhyNot(found.AsIdea());
         Chance = NoChance is null ? await comparisons.ChanceAsync(idea, stop) : null;
@@ -84,7 +93,8 @@ public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
     {
         var silences = new List<(string Whose, Silence? Silence)>();
         if (First.First?.Recorded is { } date) silences.Add(($"Before {date.Earliest.Year}", Silence.Before(First, own)));
-        foreach (var player in Study.Comparison) silences.Add((player.Name, Silence.Of([.. all.Where(p => p.Player == player.Id.Value)], Answer)));
+        foreach (var player in Study.Comparison) silences.Add((player.Name,
+            Silence.Of([.. all.Where(p => p.Player == player.Id.Value)], Answer)));
         Silences = [.. silences.Where(s => s.Silence is not null).Select(s => (s.Whose, s.Silence!))];
     }
 }

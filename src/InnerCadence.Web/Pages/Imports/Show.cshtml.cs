@@ -8,7 +8,8 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Imports;
 
-/// <summary>A file of recordings before and after it is imported: how its columns are read, what its rows become, which cannot be read.</summary>
+/// <summary>A file of recordings before and after it is imported: how its columns are read, what its rows become, which cannot be
+/// read.</summary>
 public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStore jobs) : StudyPage(studies)
 {
     public const int PreviewRows = 12;
@@ -31,11 +32,14 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
         return Page();
     }
 
-    public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, string? duplicates, string? places, bool begin, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, string? duplicates, string? places,
+        bool begin, CancellationToken stop)
     {
         if (!await FindAsync(import, stop) || Import.JobId is not null) return NotFound();
-        var columns = ImportColumns.Fields.Where(f => column.TryGetValue(f.Field, out var at) && at >= 0 && at < Table.Head.Count).ToDictionary(f => f.Field, f => column[f.Field]);
-        await imports.MapAsync(Import, Table, columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge", places == "first" ? "first" : "asked", stop);
+        var columns = ImportColumns.Fields.Where(f => column.TryGetValue(f.Field, out var at) && at >= 0 && at < Table.Head.Count)
+            .ToDictionary(f => f.Field, f => column[f.Field]);
+        await imports.MapAsync(Import, Table, columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge",
+            places == "first" ? "first" : "asked", stop);
         if (!begin) return Redirect($"/imports/{import}");
         if (columns.ContainsKey("title"))
         {
@@ -49,7 +53,8 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
     }
 
     public async Task<IActionResult> OnGetBadAsync(ImportId import, CancellationToken stop) =>
-        await FindAsync(import, stop) && Import.BadRows is { } bad ? File(Encoding.UTF8.GetBytes(bad), "text/csv; charset=utf-8", "rows-not-read.csv") : NotFound();
+        await FindAsync(import, stop) && Import.BadRows is { } bad
+            ? File(Encoding.UTF8.GetBytes(bad), "text/csv; charset=utf-8", "rows-not-read.csv") : NotFound();
 
     private async Task LookAsync(CancellationToken stop)
     {
@@ -64,7 +69,8 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
         Rows = [.. all.Take(PreviewRows)];
         Bad = [.. all.Where(r => r.Draft is null)];
         Good = all.Count - Bad.Count;
-        NotPlaced = all.Count(r => r is { Draft: { } d, Searched: { FromBar: null, Clock: null } searched } && searched.Bars < (d.TotalBars ?? int.MaxValue));
+        NotPlaced = all.Count(r => r is { Draft: { } d, Searched: { FromBar: null, Clock: null } searched }
+            && searched.Bars < (d.TotalBars ?? int.MaxValue));
         Doubles = all.Count(r => r.DraftKey is { } key && !keys.Add(key));
     }
 

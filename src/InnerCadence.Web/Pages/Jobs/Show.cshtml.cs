@@ -19,8 +19,10 @@ public sealed class JobModel(StudyStore studies, JobStore jobs, IEnumerable<IWor
     /// <summary>Where its result is seen.</summary>
     public IReadOnlyList<(string Address, string Words)> Onward => Job.Kind switch
     {
-        RecordingImport.Name => [($"/imports/{Number("import")}", "What became of the file"), ($"/studies/{Study.Id}/recordings", "To the recordings")],
-        ArrivalStore.Job => [($"/files/{Number("arrival")}", "What became of each file"), ($"/studies/{Study.Id}/passages", "To the passages")],
+        RecordingImport.Name => [($"/imports/{Number("import")}", "What became of the file"),
+            ($"/studies/{Study.Id}/recordings", "To the recordings")],
+        ArrivalStore.Job => [($"/files/{Number("arrival")}", "What became of each file"),
+            ($"/studies/{Study.Id}/passages", "To the passages")],
         SoundStore.SimulationKind => [($"/recordings/{Number("recording")}/listen", "To the recording’s sound")],
         ComparisonStore.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
         DiscoveryStore.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],

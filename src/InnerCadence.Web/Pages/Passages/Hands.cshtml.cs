@@ -20,7 +20,8 @@ public sealed record SchoolOption(School School, StickingOption Option, Shape Pi
 public sealed record StuckElsewhere(string Letters, IReadOnlyList<(PassageId Id, string Words)> Places);
 
 /// <summary>Ways to stick a passage, whether it can be played, and how it is stuck elsewhere.</summary>
-public sealed class HandsModel(StudyStore studies, PassageStore passages, WrittenPassages written, PracticeStore practice) : StudyPage(studies)
+public sealed class HandsModel(StudyStore studies, PassageStore passages, WrittenPassages written, PracticeStore practice)
+    : StudyPage(studies)
 {
     private const int MostPlaces = 60;
 
@@ -34,27 +35,33 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
     public StickingOption? Phantom { get; private set; }
     public Playability Playability { get; private set; } = null!;
     /// <summary>The rudiments in each of the options.</summary>
-    public IReadOnlyDictionary<StickingOption, IReadOnlyList<FoundRudiment>> Named { get; private set; } = new Dictionary<StickingOption, IReadOnlyList<FoundRudiment>>();
+    public IReadOnlyDictionary<StickingOption, IReadOnlyList<FoundRudiment>> Named { get; private set; } = new Dictionary<StickingOption,
+        IReadOnlyList<FoundRudiment>>();
     public IReadOnlyList<StuckElsewhere> Elsewhere { get; private set; } = [];
     public IReadOnlyList<FoundRudiment> Rudiments { get; private set; } = [];
     public string? Problem { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(PassageId passage, string? school, string? tempo, string? hands, string? tie, CancellationToken stop) =>
+    public async Task<IActionResult> OnGetAsync(PassageId passage, string? school, string? tempo, string? hands, string? tie,
+        CancellationToken stop) =>
         await FindAsync(passage, school, tempo, hands, tie, stop) ? Read.Bars == 0 ? Redirect($"/passages/{passage}") : Page() : NotFound();
 
     /// <summary>Keeps a sticking as another reading, with what is said for it.</summary>
-    public async Task<IActionResult> OnPostAsync(PassageId passage, string? letters, string? source, string? argument, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(PassageId passage, string? letters, string? source, string? argument,
+        CancellationToken stop)
     {
         if (!await FindAsync(passage, null, null, null, null, stop)) return NotFound();
-        var why = ModelState.Text("argument", argument, "Say why this one: seen on film, sounds heavier, the same cell elsewhere.", Typed.Note);
+        var why = ModelState.Text("argument", argument, "Say why this one: seen on film, sounds heavier, the same cell elsewhere.",
+            Typed.Note);
         var hand = Read.Strokes.Count(s => s.Voice.Limbs == LimbClass.Hand);
         if (!ModelState.IsValid || letters is null || letters.Length != hand || letters.Any(c => c is not ('R' or 'L')))
         {
-            Problem = ModelState["argument"]?.Errors.FirstOrDefault()?.ErrorMessage ?? "This passage was changed meanwhile: choose the sticking again.";
+            Problem = ModelState["argument"]?.Errors.FirstOrDefault()?.ErrorMessage
+                ?? "This passage was changed meanwhile: choose the sticking again.";
             return Again();
         }
         var chosen = new StickingOption([.. letters.Select(c => c == 'R' ? Side.Right : Side.Left)], letters, 0, []).In(Read);
-        await passages.AddReadingAsync(passage, CountWriter.Write(chosen), Read.Bars, PassageDraft.Sources.Contains(source) ? source! : "ear", "likely", why, stop);
+        await passages.AddReadingAsync(passage, CountWriter.Write(chosen), Read.Bars, PassageDraft.Sources.Contains(source) ? source!
+            : "ear", "likely", why, stop);
         Tell("The sticking is kept as another reading; prefer it where it should count.");
         return Redirect($"/passages/{passage}");
     }
@@ -62,7 +69,8 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
     /// <summary>Every hand stroke's letter, for the form that keeps it.</summary>
     public static string Letters(StickingOption option) => string.Concat(option.Hands.Select(h => h == Side.Right ? 'R' : 'L'));
 
-    public Shape Draw(StickingOption option) => Strands.Draw(option.In(Read), new() { FirstBar = Passage.Bar ?? 1, Differing = Schools.Count == 0 ? new HashSet<(Tick, Voice)>() : Differing(option) });
+    public Shape Draw(StickingOption option) => Strands.Draw(option.In(Read),
+        new() { FirstBar = Passage.Bar ?? 1, Differing = Schools.Count == 0 ? new HashSet<(Tick, Voice)>() : Differing(option) });
 
     private HashSet<(Tick At, Voice Voice)> Differing(StickingOption option)
     {
@@ -76,13 +84,16 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
         if (await passages.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Passage = found;
         Read = CountLines.Parse(found.Text).Passage with { Looped = found.Looped };
-        var own = Read.Hands ?? (Enum.TryParse<Handedness>(Study.Players.First(p => p.Name == found.Player).Handedness, true, out var h) ? h : Handedness.Right);
+        var own = Read.Hands ?? (Enum.TryParse<Handedness>(Study.Players.First(p => p.Name == found.Player).Handedness, true, out var h)
+            ? h : Handedness.Right);
         if (Enum.TryParse<Handedness>(hands, true, out var asked) && Enum.IsDefined(asked)) own = asked;
         var ties = new Dictionary<Voice, Side>();
         Tie = tie?.Trim() ?? "";
         foreach (var part in Tie.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries))
         {
-            if (part.Split(':') is [var code, var side] && Voice.Find(code) is { Limbs: LimbClass.Hand } voice && side.ToUpperInvariant() is "R" or "L") ties[voice] = side.Equals("R", StringComparison.OrdinalIgnoreCase) ? Side.Right : Side.Left;
+            if (part.Split(':') is [var code, var side] && Voice.Find(code) is { Limbs: LimbClass.Hand } voice
+                && side.ToUpperInvariant() is "R" or "L") ties[voice] = side.Equals("R", StringComparison.OrdinalIgnoreCase) ? Side.Right
+                : Side.Left;
             else TieProblem = $"‘{part}’ ties no drum to a hand: write RD:R or CB:L.";
         }
         Settings = StickingSettings.Usual with
@@ -101,7 +112,9 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
         if (Options.Options.Count > 0)
         {
             var bests = School.All.Select(s => (School: s, Best: Sticking.Of(Read, Settings with { School = s }, 1).Options[0])).ToList();
-            Schools = [.. bests.Select(b => new SchoolOption(b.School, b.Best, Strands.Draw(b.Best.In(Read), new() { Width = 600, Gap = 24, FirstBar = found.Bar ?? 1, Differing = Differing(b.Best) }), RudimentFinder.In(b.Best.In(Read))))];
+            Schools = [.. bests.Select(b => new SchoolOption(b.School, b.Best,
+                Strands.Draw(b.Best.In(Read), new() { Width = 600, Gap = 24, FirstBar = found.Bar ?? 1, Differing = Differing(b.Best) }),
+                RudimentFinder.In(b.Best.In(Read))))];
         }
         Rudiments = RudimentFinder.In(Read);
         Elsewhere = await ElsewhereAsync(stop);
@@ -118,9 +131,11 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
             {
                 stop.ThrowIfCancellationRequested();
                 var bar = other.Passage.Meters.Locate(strokes[0].At).Bar;
-                found.Add((string.Concat(strokes.Select(s => s.Side switch { Side.Right => 'R', Side.Left => 'L', _ => '-' })), other.PassageId, $"{other.RecordingName}, bar {(other.Bar ?? 1) + bar}"));
+                found.Add((string.Concat(strokes.Select(s => s.Side switch { Side.Right => 'R', Side.Left => 'L', _ => '-' })),
+                    other.PassageId, $"{other.RecordingName}, bar {(other.Bar ?? 1) + bar}"));
                 if (found.Count >= MostPlaces) break;
             }
-        return [.. found.GroupBy(f => f.Letters).OrderByDescending(g => g.Count()).Select(g => new StuckElsewhere(g.Key, [.. g.Select(f => (f.Id, f.Words)).Distinct()]))];
+        return [.. found.GroupBy(f => f.Letters).OrderByDescending(g => g.Count())
+            .Select(g => new StuckElsewhere(g.Key, [.. g.Select(f => (f.Id, f.Words)).Distinct()]))];
     }
 }

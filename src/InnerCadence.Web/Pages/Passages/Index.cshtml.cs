@@ -18,7 +18,8 @@ public sealed class PassagesModel(StudyStore studies, PassageStore passages, Evi
     public int Bars { get; private set; }
     public Account Account { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string? after, string? before, CancellationToken stop, [FromQuery(Name = "page")] int page = 1)
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? after, string? before, CancellationToken stop,
+        [FromQuery(Name = "page")] int page = 1)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await passages.InOrderAsync(study, stop);

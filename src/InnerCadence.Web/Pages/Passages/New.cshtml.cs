@@ -42,7 +42,8 @@ public interface IPassageForm
 /// <param name="Text">Its count lines; nothing where they are at <paramref name="Address"/>.</param>
 public sealed record Comparison(string Name, string? Text, string Address);
 
-public sealed class NewPassageModel(StudyStore studies, RecordingStore recordings, PassageStore passages, TimelineStore timelines, SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
+public sealed class NewPassageModel(StudyStore studies, RecordingStore recordings, PassageStore passages, TimelineStore timelines,
+    SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -68,7 +69,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     public bool KeepsTiming { get; set; }
     public IReadOnlyList<(string Called, int Times)> Unknown => Opened?.Unknown ?? [];
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because, ArrivedFileId? file, int? hear, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because,
+        ArrivedFileId? file, int? hear, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened)
@@ -119,7 +121,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var start = ModelState.Clock("Input.StartsAt", Input.StartsAt);
         var bar = int.TryParse(Input.Bar, out var typed) && typed > 0 ? typed : (int?)null;
         var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
-        var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null, Recording.Meters, start, bar, bars);
+        var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null,
+            Recording.Meters, start, bar, bars);
         ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4."
             : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
             : stretch is not null ? null
@@ -129,7 +132,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var proposal = Transcript.Propose(heard!.Onsets, stretch!.Start.Milliseconds / 1000.0, stretch.Tempo, stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
-        (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}" : Input.Bar, "guess", proposal.Strokes.Length);
+        (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
+            : Input.Bar, "guess", proposal.Strokes.Length);
     }
 
     // The stamp is that of a listening session which is written down here.
@@ -159,8 +163,10 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         return Input.ReadTab(ModelState) ? Page() : Again();
     }
 
-    /// <summary>Remembers which drums the unknown sounds of the file are, and reads it again; what was typed beside it stays, and its text can be put back.</summary>
-    public async Task<IActionResult> OnPostSoundsAsync(RecordingId recording, ArrivedFileId? file, Dictionary<string, string> sound, CancellationToken stop)
+    /// <summary>Remembers which drums the unknown sounds of the file are, and reads it again; what was typed beside it stays, and its text
+    /// can be put back.</summary>
+    public async Task<IActionResult> OnPostSoundsAsync(RecordingId recording, ArrivedFileId? file, Dictionary<string, string> sound,
+        CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         await known.SayAsync(SoundChoices.Read(sound), stop);

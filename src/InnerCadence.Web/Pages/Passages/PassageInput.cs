@@ -53,7 +53,8 @@ public sealed class PassageInput
     {
         var text = (Text ?? "").Replace("\r\n", "\n");
         if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);
-        if (text.Length > 4 * MostText) problems.AddModelError("Input.Text", "The text is too long to keep: split it into several passages.");
+        if (text.Length > 4 * MostText) problems.AddModelError("Input.Text",
+            "The text is too long to keep: split it into several passages.");
         var draft = new PassageDraft
         {
             Text = text,
@@ -75,18 +76,22 @@ public sealed class PassageInput
     public bool ReadTab(ModelStateDictionary problems)
     {
         var read = DrumTab.Parse((Text ?? "").ReplaceLineEndings("\n"));
-        foreach (var problem in read.Problems) problems.AddModelError("Input.Text", $"Line {problem.At.Line}, column {problem.At.Column}: {problem.Message}");
-        if (read.Passage.Bars == 0 && read.Problems.Count == 0) problems.AddModelError("Input.Text", "There is no drum-tab text here: write a line a voice, such as HH|x-x-x-x-|.");
+        foreach (var problem in read.Problems) problems.AddModelError("Input.Text",
+            $"Line {problem.At.Line}, column {problem.At.Column}: {problem.Message}");
+        if (read.Passage.Bars == 0 && read.Problems.Count == 0) problems.AddModelError("Input.Text",
+            "There is no drum-tab text here: write a line a voice, such as HH|x-x-x-x-|.");
         if (!problems.IsValid) return false;
         Replace(problems, CountWriter.Write(read.Passage, read.Title));
         return true;
     }
 
-    /// <summary>Puts the count lines in their place as they lie on other toms; false, with the problem told, where that cannot be.</summary>
+    /// <summary>Puts the count lines in their place as they lie on other toms; false, with the problem told, where that cannot
+    /// be.</summary>
     public bool ReadToms(ModelStateDictionary problems, string? toms)
     {
         var text = (Text ?? "").ReplaceLineEndings("\n");
-        if (Api.EditApi.TomsOf(toms) is not { } kit) problems.AddModelError("Input.Text", "Say 1 to 4 toms, or codes from high to low such as T1 FT.");
+        if (Api.EditApi.TomsOf(toms) is not { } kit) problems.AddModelError("Input.Text",
+            "Say 1 to 4 toms, or codes from high to low such as T1 FT.");
         else
         {
             var result = Rewriting.Put(text, Core.Music.Kit.Remap(CountLines.Parse(text).Passage, kit), dropSilent: true);

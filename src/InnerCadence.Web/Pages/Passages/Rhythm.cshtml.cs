@@ -35,23 +35,30 @@ public sealed class RhythmModel(StudyStore studies, PassageStore passages) : Stu
 
     /// <summary>Whether other voices go in the same groups as the chosen one.</summary>
     public string? Comparison => Chosen is null || Groupings.Count < 2 ? null
-        : Groupings.Where(g => g != Chosen && g.ToString() == Chosen.ToString() && g.Starts.SequenceEqual(Chosen.Starts)).Select(g => g.Markers).ToList() is { Count: > 0 } same
+        : Groupings.Where(g => g != Chosen && g.ToString() == Chosen.ToString() && g.Starts.SequenceEqual(Chosen.Starts))
+            .Select(g => g.Markers).ToList() is { Count: > 0 } same
             ? $"{string.Join(", ", same)} {(same.Count == 1 ? "goes" : "go")} in the same groups, {Chosen}." : null;
 
     public Shape Picture => Strands.Draw(Read, new()
     {
         FirstBar = (Passage.Bar ?? 1) + FirstBar,
-        Brackets = Chosen is null ? [] : [.. Chosen.Starts.Select((at, i) => new Bracket(at, i + 1 < Chosen.Starts.Length ? Chosen.Starts[i + 1] : Chosen.Starts[0] + Read.Meters.StartOf(Chosen.Bars) is var end && end > Read.Length ? Read.Length : end, Chosen.Groups[i].ToString(System.Globalization.CultureInfo.InvariantCulture), false, null))],
+        Brackets = Chosen is null ? [] : [.. Chosen.Starts.Select((at, i) =>
+            new Bracket(at, i + 1 < Chosen.Starts.Length ? Chosen.Starts[i + 1]
+            : Chosen.Starts[0] + Read.Meters.StartOf(Chosen.Bars) is var end && end > Read.Length ? Read.Length : end,
+            Chosen.Groups[i].ToString(System.Globalization.CultureInfo.InvariantCulture), false, null))],
     });
 
     public string Wait(Tick wait) => wait == Tick.Zero ? "none" : CountNames.Length(wait);
 
-    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? cycle, string? unit, double? threshold, string? from, string? to, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(PassageId passage, string? by, string? cycle, string? unit, double? threshold,
+        string? from, string? to, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         Passage = found;
         Read = CountLines.Parse(found.Text).Passage with { Looped = found.Looped };
-        if (from is not null && Excerpt.Place(Read, from) is { } start && (to is null or "end" ? Read.Length : Excerpt.Place(Read, to)) is { } end && end > start && (start > Tick.Zero || end < Read.Length))
+        if (from is not null && Excerpt.Place(Read, from) is { } start
+            && (to is null or "end" ? Read.Length : Excerpt.Place(Read, to)) is { } end && end > start
+            && (start > Tick.Zero || end < Read.Length))
         {
             // Cut to its bars, so that places are counted from the first of them.
             Span = $"{from} up to {to ?? "end"}";
@@ -64,7 +71,8 @@ public sealed class RhythmModel(StudyStore studies, PassageStore passages) : Stu
         Crosses = CrossRhythm.Of(Read);
         Chosen = Groupings.FirstOrDefault(g => g.Markers == by) ?? Grouping.Plainest(Groupings);
         Form = BarForm.Of(Read, (found.Bar ?? 1) + FirstBar);
-        Skeletons = SkeletonView.OfPattern(Read, threshold, $"/passages/{passage}/rhythm", i => ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + FirstBar + i}"), found.RecordingId);
+        Skeletons = SkeletonView.OfPattern(Read, threshold, $"/passages/{passage}/rhythm", i =>
+            ($"/passages/{passage}", $"bar {(found.Bar ?? 1) + FirstBar + i}"), found.RecordingId);
         ReadCycle(cycle, unit);
         return Page();
     }
@@ -73,12 +81,16 @@ public sealed class RhythmModel(StudyStore studies, PassageStore passages) : Stu
     {
         (Cycle, Unit) = (cycle, Realignment.Units.Any(u => u.Name == unit) ? unit : "eighths");
         if (string.IsNullOrWhiteSpace(cycle)) return;
-        if (!int.TryParse(cycle, out var length) || length is < 1 or > 500) Together = $"‘{cycle}’ is no length: write a number from 1 to 500.";
-        else if (Realignment.Of(Realignment.Units.Single(u => u.Name == Unit).Length * length, Read.Meters) is not { } found) Together = "They do not come together within 10,000 repetitions.";
+        if (!int.TryParse(cycle, out var length) || length is < 1 or > 500) Together =
+            $"‘{cycle}’ is no length: write a number from 1 to 500.";
+        else if (Realignment.Of(Realignment.Units.Single(u => u.Name == Unit).Length * length, Read.Meters) is not { } found) Together =
+            "They do not come together within 10,000 repetitions.";
         else
         {
-            var shown = found.Starts.Take(16).Select(s => $"{s.Bar}.{s.Beat}{(s.Rest == Tick.Zero ? "" : $" + {CountNames.Length(s.Rest)}")}");
-            Together = $"After {Words.Bars((int)found.Bars)}, {found.Starts.Count} times round. It starts on {string.Join(", ", shown)}{(found.Starts.Count > 16 ? " …" : "")}.";
+            var shown = found.Starts.Take(16).Select(s =>
+                $"{s.Bar}.{s.Beat}{(s.Rest == Tick.Zero ? "" : $" + {CountNames.Length(s.Rest)}")}");
+            Together = $"After {Words.Bars((int)found.Bars)}, {found.Starts.Count} times round. It starts on "
+                + $"{string.Join(", ", shown)}{(found.Starts.Count > 16 ? " …" : "")}.";
         }
     }
 }

@@ -15,7 +15,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
-public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, SightingStore sightings, SoundStore sounds, WrittenPassages written) : StudyPage(studies), IPassageForm
+public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages,
+    SightingStore sightings, SoundStore sounds, WrittenPassages written) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -52,7 +53,8 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
 
     /// <summary>What another reading hears differently from the preferred one.</summary>
     public IReadOnlyList<string> DifferencesOf(ReadingRow other) =>
-        [.. ReadingDifference.Between(CountLines.Parse(Saved.Text).Passage, CountLines.Parse(other.Text).Passage, FirstBar).Select(d => d.Words)];
+        [.. ReadingDifference.Between(CountLines.Parse(Saved.Text).Passage, CountLines.Parse(other.Text).Passage, FirstBar)
+            .Select(d => d.Words)];
 
     public CountText Read => CountLines.Parse(Input.Text ?? "");
     public int FirstBar => Saved.Bar ?? 1;
@@ -79,7 +81,8 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
     {
         if (!await FindAsync(passage, stop)) return NotFound();
         if (Input.Read(ModelState) is not { } draft) return Again();
-        if (await recordings.FindAsync(Saved.RecordingId, stop) is { } recording) draft = (await timelines.OfAsync(recording, stop)).Place(draft);
+        if (await recordings.FindAsync(Saved.RecordingId, stop) is { } recording) draft = (await timelines.OfAsync(recording, stop))
+            .Place(draft);
         if (await passages.UpdateAsync(passage, draft, Input.Version, stop) == SaveResult.Saved)
         {
             Tell("Saved.");
@@ -173,9 +176,11 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         var here = siblings.IndexOf(id);
         Comparisons =
         [
-            .. Others.Select((r, i) => new Comparison($"reading {i + 2}: {r.Source}, {r.Confidence}", r.Text, $"/passages/{id}/readings/{r.Id}")),
+            .. Others.Select((r, i) => new Comparison($"reading {i + 2}: {r.Source}, {r.Confidence}", r.Text,
+                $"/passages/{id}/readings/{r.Id}")),
             .. all.OrderByDescending(p => p.BySubject).Where(p => p.PassageId != id && p.Bars.Count > 0).Take(MostComparisons)
-                .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null, $"/passages/{p.PassageId}/as/counts")),
+                .Select(p => new Comparison($"{p.RecordingName}{(p.Bar is { } bar ? $", bar {bar}" : "")}, {p.Kind}", null,
+                    $"/passages/{p.PassageId}/as/counts")),
         ];
         ViewData["Recording"] = found.RecordingId;
         Timing = MicroTiming.Of(CountLines.Parse(found.Text).Passage, await passages.OffsetsAsync(id, stop));

@@ -24,12 +24,14 @@ public sealed class PracticeModel(StudyStore studies, PracticeStore practice, Id
     public string? Problem { get; private set; }
     public DateOnly Today { get; } = DateOnly.FromDateTime(DateTime.Now);
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) => await FindAsync(study, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) =>
+        await FindAsync(study, stop) ? Page() : NotFound();
 
     public async Task<IActionResult> OnPostWeekAsync(StudyId study, string[] minutes, string? seen, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
-        var read = minutes.Select(m => int.TryParse(m, System.Globalization.NumberStyles.None, System.Globalization.CultureInfo.InvariantCulture, out var n) && n <= 600 ? n : -1).ToArray();
+        var read = minutes.Select(m => int.TryParse(m, System.Globalization.NumberStyles.None,
+            System.Globalization.CultureInfo.InvariantCulture, out var n) && n <= 600 ? n : -1).ToArray();
         if (read.Length != 7 || read.Any(n => n < 0))
         {
             Problem = "Minutes are whole numbers from 0 to 600, one for each day.";
@@ -38,7 +40,8 @@ public sealed class PracticeModel(StudyStore studies, PracticeStore practice, Id
         }
         if (Seen.IsStale(seen, Minutes.Cast<object?>()))
         {
-            Problem = $"The minutes were changed in another tab meanwhile; kept now are {string.Join(", ", Minutes)}. What you typed is below: plan again to keep yours.";
+            Problem = $"The minutes were changed in another tab meanwhile; kept now are {string.Join(", ", Minutes)}. What you typed is "
+                + $"below: plan again to keep yours.";
             Typed = [.. minutes];
             Response.StatusCode = StatusCodes.Status409Conflict;
             return Page();
@@ -49,32 +52,38 @@ public sealed class PracticeModel(StudyStore studies, PracticeStore practice, Id
 
     /// <summary>An idea, a passage, a rudiment or a variation of an item becomes something to practise.</summary>
     /// <param name="of">The item that is varied, by <paramref name="text"/>.</param>
-    public async Task<IActionResult> OnPostAddAsync(StudyId study, IdeaId? idea, PassageId? passage, string? rudiment, PracticeId? of, string? text, string? name, CancellationToken stop)
+    public async Task<IActionResult> OnPostAddAsync(StudyId study, IdeaId? idea, PassageId? passage, string? rudiment, PracticeId? of,
+        string? text, string? name, CancellationToken stop)
     {
         if (!await FindAsync(study, stop)) return NotFound();
         PracticeId? added = null;
         if (of is { } itemId && await practice.FindAsync(itemId, stop) is { } item && item.StudyId == study)
-            added = await AddAsync(item.Name, CountLines.Parse(text ?? item.Text).Passage, item.Goal, item.IdeaId, item.PassageId, name, stop);
+            added = await AddAsync(item.Name, CountLines.Parse(text ?? item.Text).Passage, item.Goal, item.IdeaId, item.PassageId, name,
+                stop);
         else if (idea is { } ideaId && await ideas.FindAsync(ideaId, stop) is { } found && found.StudyId == study)
             added = await AddAsync(found.Nickname, CountLines.Parse(found.Text).Passage, null, ideaId, null, null, stop);
         else if (passage is { } passageId && await passages.FindAsync(passageId, stop) is { } written && written.StudyId == study)
-            added = await AddAsync($"{written.RecordingName}{(written.Bar is { } bar ? $", bar {bar}" : "")}", CountLines.Parse(written.Text).Passage, written.RecordingTempo, null, passageId, null, stop);
+            added = await AddAsync($"{written.RecordingName}{(written.Bar is { } bar ? $", bar {bar}" : "")}",
+                CountLines.Parse(written.Text).Passage, written.RecordingTempo, null, passageId, null, stop);
         else if (Rudiment.Find(rudiment ?? "") is { } known)
             added = await AddAsync(known.Name, known.AsPassage(), null, null, null, null, stop);
         if (added is { } id) return Redirect($"/practice/{id}");
         Problem = "There is no such thing to practise in this study, or it has no strokes.";
         return Again();
 
-        async Task<PracticeId?> AddAsync(string called, Passage figure, double? tempo, IdeaId? ofIdea, PassageId? ofPassage, string? variation, CancellationToken token)
+        async Task<PracticeId?> AddAsync(string called, Passage figure, double? tempo, IdeaId? ofIdea, PassageId? ofPassage,
+            string? variation, CancellationToken token)
         {
             if (figure.Strokes.IsEmpty) return null;
             var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual;
-            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Core.Text.Typed.Name || Core.Text.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
+            var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Core.Text.Typed.Name
+                || Core.Text.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
             return await practice.AddAsync(study, words, figure, goal, UsualMinutes, ofIdea, ofPassage, token);
         }
     }
 
-    public async Task<IActionResult> OnPostRestoreAsync(StudyId study, [FromQuery(Name = "practice")] PracticeId item, CancellationToken stop)
+    public async Task<IActionResult> OnPostRestoreAsync(StudyId study, [FromQuery(Name = "practice")] PracticeId item,
+        CancellationToken stop)
     {
         await practice.RestoreAsync(item, stop);
         return Redirect($"/studies/{study}/practice");

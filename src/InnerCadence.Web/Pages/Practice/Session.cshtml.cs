@@ -37,10 +37,13 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
     public int Seed { get; private set; } = 1;
     public string? Problem { get; private set; }
 
-    /// <summary>The ladder as a table, so that the page can climb and fall while the server is away: tempo, clean, failed, next after clean, next after a failure.</summary>
-    public string LadderTable => JsonSerializer.Serialize(Item.Ladder.Table.Select(t => new object[] { t.State.Tempo, t.State.Clean, t.State.Failed, t.AfterClean, t.AfterFailed }));
+    /// <summary>The ladder as a table, so that the page can climb and fall while the server is away: tempo, clean, failed, next after
+    /// clean, next after a failure.</summary>
+    public string LadderTable => JsonSerializer.Serialize(Item.Ladder.Table.Select(t =>
+        new object[] { t.State.Tempo, t.State.Clean, t.State.Failed, t.AfterClean, t.AfterFailed }));
 
-    public async Task<IActionResult> OnGetAsync(PracticeId item, int seed, CancellationToken stop) => await FindAsync(item, seed, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(PracticeId item, int seed, CancellationToken stop) =>
+        await FindAsync(item, seed, stop) ? Page() : NotFound();
 
     /// <summary>Keeps what a script sends; answers with the ladder as it stands then.</summary>
     public async Task<IActionResult> OnPostKeepAsync(PracticeId item, [FromBody] RoundsInput input, CancellationToken stop)
@@ -81,7 +84,8 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
 
     public async Task<IActionResult> OnPostEndAsync(PracticeId item, CancellationToken stop)
     {
-        if (!await FindAsync(item, 0, stop) || await practice.EndAsync(item, DateOnly.FromDateTime(DateTime.Now), stop) is not { } due) return NotFound();
+        if (!await FindAsync(item, 0, stop) || await practice.EndAsync(item, DateOnly.FromDateTime(DateTime.Now),
+            stop) is not { } due) return NotFound();
         Tell($"{Item.Name} is due again on {due.On.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)}.");
         return Redirect($"/studies/{Study.Id}/practice");
     }
@@ -94,7 +98,8 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
         return Redirect($"/studies/{Study.Id}/practice");
     }
 
-    private static bool IsGood(PracticeEntry? e) => e is not null && e.Tempo is > 0 and <= 400 && e.Outcome is null or "clean" or "failed" && e.Pain is null or (>= 0 and <= 3) && (e.Note?.Length ?? 0) <= 2000 && !Typed.HasUnkeepable(e.Note ?? "");
+    private static bool IsGood(PracticeEntry? e) => e is not null && e.Tempo is > 0 and <= 400 && e.Outcome is null or "clean" or "failed"
+        && e.Pain is null or (>= 0 and <= 3) && (e.Note?.Length ?? 0) <= 2000 && !Typed.HasUnkeepable(e.Note ?? "");
 
     private async Task<bool> FindAsync(PracticeId id, int seed, CancellationToken stop)
     {
@@ -105,7 +110,11 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
         Variations = Core.Practice.Variations.Of(Figure, Seed);
         Soundings = [.. SoundingsOf()];
         Days = await practice.DaysAsync(id, stop);
-        Playability = Playability.Of(Figure, StickingSettings.Usual with { Tempo = Bpm.Of(found.Goal)!.Value, Limits = await practice.LimitsAsync(stop) });
+        Playability = Playability.Of(Figure, StickingSettings.Usual with
+        {
+            Tempo = Bpm.Of(found.Goal)!.Value,
+            Limits = await practice.LimitsAsync(stop)
+        });
         ReEntry = Grouping.Of(Figure with { Looped = true }) is [var first, ..] ? ReEntry.Of(Figure, first) : null;
         return true;
     }
@@ -114,18 +123,23 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
     {
         yield return new("whole", "the figure", CountWriter.Write(Figure));
         foreach (var layer in TakenApart.Layers(Figure)) yield return new("layers", layer.Name, CountWriter.Write(layer.Passage));
-        foreach (var part in TakenApart.Parts(Figure)) yield return new("parts", part.Name, CountWriter.Write(Excerpt.Cut(Figure, part.From, part.To > Figure.Length ? Figure.Length : part.To)));
+        foreach (var part in TakenApart.Parts(Figure)) yield return new("parts", part.Name,
+            CountWriter.Write(Excerpt.Cut(Figure, part.From, part.To > Figure.Length ? Figure.Length : part.To)));
         foreach (var bars in new[] { 1, 2, 4 })
-            if (Figure.Bars <= bars && bars * 2 <= MostBars) yield return new("trading", $"{Bars(bars)} of it, {Bars(bars)} of your own", CountWriter.Write(Repeated(bars / Figure.Bars, bars / Figure.Bars)));
+            if (Figure.Bars <= bars && bars * 2 <= MostBars) yield return new("trading", $"{Bars(bars)} of it, {Bars(bars)} of your own",
+                CountWriter.Write(Repeated(bars / Figure.Bars, bars / Figure.Bars)));
         var rounds = Math.Min(8, MostBars / Math.Max(1, Figure.Bars));
         if (rounds >= 4)
         {
-            yield return new("it drops out", "two rounds on, two off", CountWriter.Write(Core.Practice.Rounds.Of(Figure, Drills.Of(rounds, 2, 2))));
-            yield return new("it drops out", $"at random, by seed {Seed}", CountWriter.Write(Core.Practice.Rounds.Of(Figure, Drills.Of(rounds, 2, 2, Seed))));
+            yield return new("it drops out", "two rounds on, two off",
+                CountWriter.Write(Core.Practice.Rounds.Of(Figure, Drills.Of(rounds, 2, 2))));
+            yield return new("it drops out", $"at random, by seed {Seed}",
+                CountWriter.Write(Core.Practice.Rounds.Of(Figure, Drills.Of(rounds, 2, 2, Seed))));
         }
     }
 
     private static string Bars(int n) => n == 1 ? "one bar" : $"{CountNames.Number(n)} bars";
 
-    private Passage Repeated(int with, int without) => Core.Practice.Rounds.Of(Figure, [.. Enumerable.Range(0, with + without).Select(i => new DrillRound(i + 1, i < with))]);
+    private Passage Repeated(int with, int without) =>
+        Core.Practice.Rounds.Of(Figure, [.. Enumerable.Range(0, with + without).Select(i => new DrillRound(i + 1, i < with))]);
 }

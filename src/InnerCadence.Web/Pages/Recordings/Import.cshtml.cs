@@ -12,7 +12,8 @@ public sealed class ImportRecordingsModel(StudyStore studies, ImportStore import
 {
     public string? Problem { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) => await EnterAsync(study, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) =>
+        await EnterAsync(study, stop) ? Page() : NotFound();
 
     public async Task<IActionResult> OnPostAsync(StudyId study, IFormFile? file, CancellationToken stop)
     {

@@ -11,7 +11,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>The discography of a study: filtered, sorted, takes of one title together.</summary>
-public sealed class RecordingsModel(StudyStore studies, RecordingStore recordings, RecordingCatalogue catalogue, Discography discography, ClaimStore claims, NextSteps next) : StudyPage(studies)
+public sealed class RecordingsModel(StudyStore studies, RecordingStore recordings, RecordingCatalogue catalogue, Discography discography,
+    ClaimStore claims, NextSteps next) : StudyPage(studies)
 {
     public const int PageRows = 100;
 
@@ -27,7 +28,8 @@ public sealed class RecordingsModel(StudyStore studies, RecordingStore recording
     public int Pages => Math.Max(1, (Totals.Recordings + PageRows - 1) / PageRows);
 
     public async Task<IActionResult> OnGetAsync(
-        StudyId study, PlayerId? player, string? kind, EnsembleId? ensemble, ReleaseId? release, string? q, string? from, string? to, string? searched, string? sort, string? order, CancellationToken stop,
+        StudyId study, PlayerId? player, string? kind, EnsembleId? ensemble, ReleaseId? release, string? q, string? from, string? to,
+            string? searched, string? sort, string? order, CancellationToken stop,
         [FromQuery(Name = "page")] int page = 1)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
@@ -48,7 +50,8 @@ public sealed class RecordingsModel(StudyStore studies, RecordingStore recording
         PageNumber = Math.Clamp(page, 1, Pages);
         Recordings = await catalogue.PageAsync(study, Filter, (PageNumber - 1) * PageRows, PageRows, stop);
         (Ensembles, Releases) = await discography.NamesAsync(study, stop);
-        if (!IsFiltered && PageNumber == 1 && Totals.Recordings is > 0 and <= MostWeighed) Next = await next.OfAsync(Study, await claims.StandAsync(Study, stop), stop);
+        if (!IsFiltered && PageNumber == 1 && Totals.Recordings is > 0 and <= MostWeighed) Next = await next.OfAsync(Study,
+            await claims.StandAsync(Study, stop), stop);
         return Page();
     }
 
@@ -67,13 +70,16 @@ public sealed class RecordingsModel(StudyStore studies, RecordingStore recording
         var down = sort is null ? Filter.Descending : sort == Filter.Sort && !Filter.Descending;
         (string Name, string? Value)[] parts =
         [
-            ("player", Filter.Player?.ToString()), ("kind", Filter.Kind), ("ensemble", Filter.Ensemble?.ToString()), ("release", Filter.Release?.ToString()), ("q", Filter.Text),
-            ("from", Filter.FromYear?.ToString(CultureInfo.InvariantCulture)), ("to", Filter.ToYear?.ToString(CultureInfo.InvariantCulture)), ("searched", Filter.Searched),
+            ("player", Filter.Player?.ToString()), ("kind", Filter.Kind), ("ensemble", Filter.Ensemble?.ToString()),
+                ("release", Filter.Release?.ToString()), ("q", Filter.Text),
+            ("from", Filter.FromYear?.ToString(CultureInfo.InvariantCulture)),
+                ("to", Filter.ToYear?.ToString(CultureInfo.InvariantCulture)), ("searched", Filter.Searched),
             ("sort", by == "recorded" ? null : by), ("order", down ? "down" : null), ("page", page?.ToString(CultureInfo.InvariantCulture)),
         ];
         var query = string.Join('&', parts.Where(p => p.Value is not null).Select(p => $"{p.Name}={Uri.EscapeDataString(p.Value!)}"));
         return $"/studies/{Study.Id}/recordings{(query.Length > 0 ? "?" + query : "")}";
     }
 
-    private static int? Year(string? text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var year) && year is >= 1 and <= 9999 ? year : null;
+    private static int? Year(string? text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var year)
+        && year is >= 1 and <= 9999 ? year : null;
 }

@@ -31,7 +31,8 @@ public sealed class DrummedInput
 }
 
 /// <summary>Under which numbers a recording is to be had, how their clocks run against it, and who drums where.</summary>
-public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, AttributionStore attributions) : RecordingPage(studies, recordings, timelines)
+public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, AttributionStore attributions)
+    : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
     public IssueInput Issue { get; set; } = new();
@@ -51,14 +52,16 @@ public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, T
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         (Clock, ClockOf) = (clock, of);
-        if (ClockTime.Parse(clock ?? "") is { } at) At = Issues.FirstOrDefault(i => i.Id == of) is { } issue ? issue.Clock.OnRecording(at) : at;
+        if (ClockTime.Parse(clock ?? "") is { } at) At = Issues.FirstOrDefault(i => i.Id == of) is { } issue ? issue.Clock.OnRecording(at)
+            : at;
         return Page();
     }
 
     public async Task<IActionResult> OnPostIssueAsync(RecordingId recording, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
-        if (IssueText.Read(Issue.Label, Issue.Number, Issue.Transfer, Issue.Issued, Issue.Speed, Issue.Offset, Issue.Note, (field, message) => ModelState.AddModelError("Issue." + field, message)) is not { } draft) return Again();
+        if (IssueText.Read(Issue.Label, Issue.Number, Issue.Transfer, Issue.Issued, Issue.Speed, Issue.Offset, Issue.Note,
+            (field, message) => ModelState.AddModelError("Issue." + field, message)) is not { } draft) return Again();
         await attributions.AddIssueAsync(recording, draft, stop);
         return Redirect($"/recordings/{recording}/issues");
     }
@@ -68,8 +71,10 @@ public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, T
         if (await attributions.RemoveIssueAsync(recording, issue, stop) is { } gone)
         {
             string Part(string name, string value) => $"&Issue.{name}={Uri.EscapeDataString(value)}";
-            Tell($"{gone.Name} is taken out.", $"/recordings/{recording}/issues?handler=Issue" + Part("Label", gone.Label) + Part("Number", gone.Number) + Part("Transfer", gone.Transfer) + Part("Issued", gone.Issued?.ToString() ?? "")
-                + Part("Speed", (gone.Speed * 100).ToString("0.####", CultureInfo.InvariantCulture)) + Part("Offset", (gone.OffsetMs / 1000.0).ToString("0.###", CultureInfo.InvariantCulture)) + Part("Note", gone.Note));
+            Tell($"{gone.Name} is taken out.", $"/recordings/{recording}/issues?handler=Issue" + Part("Label", gone.Label)
+                + Part("Number", gone.Number) + Part("Transfer", gone.Transfer) + Part("Issued", gone.Issued?.ToString() ?? "")
+                + Part("Speed", (gone.Speed * 100).ToString("0.####", CultureInfo.InvariantCulture))
+                    + Part("Offset", (gone.OffsetMs / 1000.0).ToString("0.###", CultureInfo.InvariantCulture)) + Part("Note", gone.Note));
         }
         return Redirect($"/recordings/{recording}/issues");
     }
@@ -82,7 +87,9 @@ public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, T
         var sure = ModelState.Choice("Drummed.Sure", Drummed.Sure, RecordingDraft.Sureness);
         var note = ModelState.Text("Drummed.Note", Drummed.Note);
         var span = Typed.BarSpan(Drummed.Bars, Recording.TotalBars ?? UploadLimits.Bars);
-        if (span is null) ModelState.AddModelError("Drummed.Bars", $"Write bars of the recording, such as 33-64; it has {(Recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}.");
+        if (span is null) ModelState.AddModelError("Drummed.Bars",
+            $"Write bars of the recording, such as 33-64; it has "
+            + $"{(Recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}.");
         if (!ModelState.IsValid) return Again();
         await attributions.AddSpanAsync(recording, player!.Id, sure, span!.Value.First, span.Value.Last - span.Value.First + 1, note, stop);
         return Redirect($"/recordings/{recording}/issues");

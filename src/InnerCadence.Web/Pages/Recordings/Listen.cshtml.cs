@@ -14,7 +14,8 @@ namespace InnerCadence.Web.Pages.Recordings;
 /// <summary>The sound of a recording at hand, and its listening sessions.</summary>
 [RequestSizeLimit(SoundFiles.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = SoundFiles.MostBytes)]
 public sealed class ListenModel(
-    StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, CoverageStore coverages, IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions)
+    StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, CoverageStore coverages,
+        IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions)
     : RecordingPage(studies, recordings, timelines)
 {
     public SoundRow? Sound { get; private set; }
@@ -27,7 +28,8 @@ public sealed class ListenModel(
     /// <summary>What a session that could not begin was to be; nothing before one is tried.</summary>
     public (string[] Sought, bool Everything, string? By, int Reaction)? Asked { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, double? from, double? to, CancellationToken stop) => await FindAsync(recording, from, to, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
+        await FindAsync(recording, from, to, stop) ? Page() : NotFound();
 
     public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
         await FindAsync(recording, from, to, stop) ? Content(Strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
@@ -37,7 +39,9 @@ public sealed class ListenModel(
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         if (file is null) return Refuse("Choose a sound file first.");
         var name = new string([.. file.FileName.Split('/', '\\')[^1].Where(c => !char.IsControl(c)).Take(UploadLimits.Name)]);
-        if (!store.HasRoom(file.Length)) return Refuse($"There is too little room on the disk for {name}: {file.Length / 1_000_000} MB and {SoundFiles.Spare / 1_000_000} to spare are needed.");
+        if (!store.HasRoom(file.Length)) return Refuse(
+            $"There is too little room on the disk for {name}: {file.Length / 1_000_000} MB and {SoundFiles.Spare / 1_000_000} to spare "
+            + $"are needed.");
         await using var content = file.OpenReadStream();
         var (head, problem) = await SoundStore.HeadAsync(content, stop);
         var media = "audio/wav";
@@ -49,7 +53,8 @@ public sealed class ListenModel(
         content.Position = 0;
         var hash = await store.KeepAsync(content, stop);
         await sounds.AttachAsync(Recording, hash, name, media, file.Length, head?.Seconds, false, stop);
-        var differs = head is not null && Recording.Duration is { } said && Math.Abs(said.Milliseconds / 1000.0 - head.Seconds) > 3 ? $" It lasts {StripView.At(head.Seconds)}, the recording is said to last {said}." : "";
+        var differs = head is not null && Recording.Duration is { } said && Math.Abs(said.Milliseconds / 1000.0 - head.Seconds) > 3
+            ? $" It lasts {StripView.At(head.Seconds)}, the recording is said to last {said}." : "";
         Tell($"{name} is at hand.{differs}");
         return Redirect($"/recordings/{recording}/listen");
     }
@@ -68,14 +73,16 @@ public sealed class ListenModel(
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         if (Sound is not { IsWav: true } sound) return Refuse("Attach a WAV file first: others are read by the browser only.");
-        return Redirect($"/jobs/{await jobs.AddAsync(SoundStore.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
+        return Redirect(
+            $"/jobs/{await jobs.AddAsync(SoundStore.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
     }
 
     public async Task<IActionResult> OnPostDetachAsync(RecordingId recording, CancellationToken stop)
     {
         if (!await FindAsync(recording, null, null, stop) || Sound is not { } sound) return NotFound();
         await sounds.DeleteAsync(sound.Id, stop);
-        Tell($"{sound.Name} is no longer at hand; its file goes after a day.", $"/recordings/{recording}/listen?handler=Again&sound={sound.Id}");
+        Tell($"{sound.Name} is no longer at hand; its file goes after a day.",
+            $"/recordings/{recording}/listen?handler=Again&sound={sound.Id}");
         return Redirect($"/recordings/{recording}/listen");
     }
 
@@ -85,7 +92,8 @@ public sealed class ListenModel(
         return Redirect($"/recordings/{recording}/listen");
     }
 
-    public async Task<IActionResult> OnPostBeginAsync(RecordingId recording, string[] sought, string? everything, string? by, int reaction, CancellationToken stop)
+    public async Task<IActionResult> OnPostBeginAsync(RecordingId recording, string[] sought, string? everything, string? by, int reaction,
+        CancellationToken stop)
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         Asked = (sought, everything is not null, by, reaction);
@@ -126,7 +134,8 @@ public sealed class ListenModel(
         var last = await sessions.LastKeysAsync(Recording.StudyId, stop);
         Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(SessionStore.Keys).ToHashSet();
         Sessions = await sessions.OfRecordingAsync(id, stop);
-        Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [], Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
+        Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [],
+            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
         return true;
     }
 }

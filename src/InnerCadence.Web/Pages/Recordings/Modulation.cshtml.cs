@@ -25,7 +25,9 @@ public sealed record ModulationStep(Modulation How, Meter OldMeter, Meter NewMet
         get
         {
             double X(double seconds) => 60 + seconds / Seconds * 900;
-            var picture = new Shape("svg").With("class", "pulses").With("viewBox", "0 0 980 74").With("role", "img").With("aria-label", $"Old pulse above, new pulse below the line; their bar lines meet after {Meet.Old} old and {Meet.New} new bars.");
+            var picture = new Shape("svg").With("class", "pulses").With("viewBox", "0 0 980 74").With("role", "img")
+                .With("aria-label", $"Old pulse above, new pulse below the line; their bar lines meet after {Meet.Old} old and "
+                + $"{Meet.New} new bars.");
             picture.Add(Shape.Line("strand", X(0), 37, X(Seconds), 37));
             picture.Add(Shape.Text("voice", 50, 28, "old"));
             picture.Add(Shape.Text("voice", 50, 58, "new"));
@@ -75,7 +77,8 @@ public sealed class ModulationModel(StudyStore studies) : StudyPage(studies)
         {
             if (ReadStep(step, chain.Count > 0 ? chain[^1].NewMeter : Meter.CommonTime) is not { } read)
             {
-                Problem = $"‘{step}’ is no step: write the old note, = and the new one as shares of a whole note, such as 1/6 = 1/4; then, if need be, meters, such as 3/16 = 1/4 in 4/4 to 7/8.";
+                Problem = $"‘{step}’ is no step: write the old note, = and the new one as shares of a whole note, such as 1/6 = 1/4; "
+                    + $"then, if need be, meters, such as 3/16 = 1/4 in 4/4 to 7/8.";
                 break;
             }
             var after = read.How.Of(tempo);
@@ -93,7 +96,8 @@ public sealed class ModulationModel(StudyStore studies) : StudyPage(studies)
     private static (Modulation How, Meter Old, Meter New)? ReadStep(string text, Meter usual)
     {
         var parts = text.Split(" in ", 2, StringSplitOptions.TrimEntries);
-        if (parts[0].Split('=', StringSplitOptions.TrimEntries) is not [var from, var to] || NoteValue.Parse(from) is not { } oldValue || NoteValue.Parse(to) is not { } newValue) return null;
+        if (parts[0].Split('=', StringSplitOptions.TrimEntries) is not [var from, var to] || NoteValue.Parse(from) is not { } oldValue
+            || NoteValue.Parse(to) is not { } newValue) return null;
         var (oldMeter, newMeter) = (usual, usual);
         if (parts.Length == 2)
         {

@@ -21,7 +21,8 @@ public sealed class NewRecordingModel(StudyStore studies, RecordingStore recordi
 
     public bool AsksSearched => true;
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) => await EnterAsync(study, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop) =>
+        await EnterAsync(study, stop) ? Page() : NotFound();
 
     public async Task<IActionResult> OnPostAsync(StudyId study, string? another, CancellationToken stop)
     {

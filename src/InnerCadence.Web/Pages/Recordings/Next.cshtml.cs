@@ -7,7 +7,8 @@ using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Recordings;
 
-/// <summary>What to listen to next: strata with what is known and searched of each, the reasoned suggestion, and a random pick that can be repeated.</summary>
+/// <summary>What to listen to next: strata with what is known and searched of each, the reasoned suggestion, and a random pick that can be
+/// repeated.</summary>
 public sealed class NextModel(StudyStore studies, ClaimStore claims, NextSteps next) : StudyPage(studies)
 {
     public Player Player { get; private set; } = null!;

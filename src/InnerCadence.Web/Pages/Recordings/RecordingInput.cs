@@ -32,7 +32,9 @@ public sealed class RecordingInput : RecordingText
     };
 
     /// <summary>Nothing, with the problems told, where a field cannot be read.</summary>
-    public RecordingDraft? Read(ModelStateDictionary problems, Study study) => Read(study, (field, message) => problems.AddModelError("Input." + field, message));
+    public RecordingDraft? Read(ModelStateDictionary problems, Study study) =>
+        Read(study, (field, message) => problems.AddModelError("Input." + field, message));
 
-    public CoverageDraft? ReadSearched(ModelStateDictionary problems, DateOnly today) => ReadSearched(today, (field, message) => problems.AddModelError("Input." + field, message));
+    public CoverageDraft? ReadSearched(ModelStateDictionary problems, DateOnly today) =>
+        ReadSearched(today, (field, message) => problems.AddModelError("Input." + field, message));
 }

@@ -26,25 +26,32 @@ public sealed class SearchInput
         var closeness = Enum.Parse<Closeness>(problems.Choice("Search.Closeness", Closeness, RecordingText.ClosenessWords), true);
         var by = problems.Text("Search.ByWhom", ByWhom);
         var on = DateOnly.FromDateTime(DateTime.Now);
-        if (!string.IsNullOrWhiteSpace(On) && !DateOnly.TryParseExact(On.Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out on))
+        if (!string.IsNullOrWhiteSpace(On) && !DateOnly.TryParseExact(On.Trim(), "yyyy-MM-dd", CultureInfo.InvariantCulture,
+            DateTimeStyles.None, out on))
             problems.AddModelError("Search.On", $"‘{On}’ is no day: write it as 2026-03-12.");
         IdeaId[] sought = [.. ideas.Where(i => For.Contains(i.Id.ToString())).Select(i => i.Id)];
         if (ReadSpan(recording, timeline) is not { } span)
-            problems.AddModelError("Search.Bars", $"Write how many bars were searched, such as 96, which, such as 33-64 or 1-16, 33-48, or from when to when, such as 0:30-1:45; the recording has {(recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}{(recording.Duration is { } d ? $" and lasts {d}" : "")}.");
+            problems.AddModelError("Search.Bars",
+                $"Write how many bars were searched, such as 96, which, such as 33-64 or 1-16, 33-48, or from when to when, such as "
+                + $"0:30-1:45; the recording has "
+                + $"{(recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}{(recording.Duration is { } d ? $" and lasts {d}" : "")}.");
         else if (problems.IsValid)
             return new CoverageDraft(closeness, span.From, span.Bars, sought, on) { Clock = span.Clock, ByWhom = by, Also = span.Also };
         return null;
     }
 
-    private (int? From, int Bars, (ClockTime, ClockTime)? Clock, IReadOnlyList<(int, int)> Also)? ReadSpan(Recording recording, Timeline timeline)
+    private (int? From, int Bars, (ClockTime, ClockTime)? Clock, IReadOnlyList<(int, int)> Also)? ReadSpan(Recording recording,
+        Timeline timeline)
     {
         var parts = (Bars ?? "").Replace('–', '-').Split('-', StringSplitOptions.TrimEntries);
-        if (parts.Length == 2 && parts.All(p => p.Contains(':')) && ClockTime.Parse(parts[0]) is { } start && ClockTime.Parse(parts[1]) is { } end)
+        if (parts.Length == 2 && parts.All(p => p.Contains(':')) && ClockTime.Parse(parts[0]) is { } start
+            && ClockTime.Parse(parts[1]) is { } end)
         {
             if (end.CompareTo(start) <= 0 || (recording.Duration is { } lasts && end.CompareTo(lasts) > 0)) return null;
             var (from, bars) = TimelineStore.Searched(timeline, recording, (start, end));
             return (from, bars, (start, end), []);
         }
-        return Typed.Searched(Bars, recording.TotalBars ?? UploadLimits.Bars) is { } spans ? (spans[0].From, spans[0].Bars, null, [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))]) : null;
+        return Typed.Searched(Bars, recording.TotalBars ?? UploadLimits.Bars) is { } spans
+            ? (spans[0].From, spans[0].Bars, null, [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))]) : null;
     }
 }

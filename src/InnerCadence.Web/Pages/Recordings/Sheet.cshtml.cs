@@ -48,7 +48,9 @@ public sealed class SheetModel(StudyStore studies, RecordingStore recordings) : 
 
     private static RecordingText Empty() => new() { Kind = "", Meter = "", Closeness = "", Sure = "", TempoRead = "" };
 
-    private static bool IsBlank(RecordingText row) => ((string?[])[row.Title, row.Take, row.Player, row.Meter, row.Ensemble, row.Release, row.Recorded, row.Kind, row.Tempo, row.Duration, row.TotalBars, row.Searched])
+    private static bool IsBlank(RecordingText row) =>
+        ((string?[])[row.Title, row.Take, row.Player, row.Meter, row.Ensemble, row.Release, row.Recorded, row.Kind, row.Tempo,
+        row.Duration, row.TotalBars, row.Searched])
         .All(string.IsNullOrWhiteSpace);
 
     private static RecordingText Filled(RecordingText row, RecordingText? above)

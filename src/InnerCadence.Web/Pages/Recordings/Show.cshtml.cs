@@ -17,7 +17,8 @@ namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>One recording: its strip over clock time, its passages, its form, and how much of it was searched.</summary>
 public sealed class RecordingModel(
-    StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, SightingStore sightings, CoverageStore coverages, TimelineStore timelines, RecordingCatalogue catalogue, SoundStore sounds,
+    StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, SightingStore sightings,
+        CoverageStore coverages, TimelineStore timelines, RecordingCatalogue catalogue, SoundStore sounds,
     EvidenceOfIdeas evidence)
     : RecordingPage(studies, recordings, timelines)
 {
@@ -55,7 +56,14 @@ public sealed class RecordingModel(
         var (foundAt, foundBar) = Timeline.Complete(at, at is null && bar is >= 1 and <= UploadLimits.Bars ? bar : null);
         var section = foundBar is { } b ? Timeline.Form.SectionOf(b) : null;
         var chart = foundBar is { } c ? Timeline.Chart?.ChartBarOf(c) : null;
-        return new JsonResult(new { clock = foundAt?.ToString(), bar = foundBar, section = section?.Name, chart = chart is { } printed ? $"bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : null });
+        return new JsonResult(new
+        {
+            clock = foundAt?.ToString(),
+            bar = foundBar,
+            section = section?.Name,
+            chart = chart is { } printed
+            ? $"bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : null
+        });
     }
 
     public async Task<IActionResult> OnPostFormAsync(RecordingId recording, int version, CancellationToken stop)
@@ -65,9 +73,12 @@ public sealed class RecordingModel(
         var read = Form.Parse(text, Recording.Meters);
         foreach (var problem in read.Problems) ModelState.AddModelError("FormText", problem.Message);
         if (!ModelState.IsValid) return Again();
-        if (!await Timelines.SaveFormAsync(recording, text, version, stop)) return ChangedMeanwhile("The recording", $"the form “{Recording.Form}”.");
+        if (!await Timelines.SaveFormAsync(recording, text, version, stop)) return ChangedMeanwhile("The recording",
+            $"the form “{Recording.Form}”.");
         Kept();
-        Tell(read.Sections.Count == 0 ? "The form is empty now." : $"{read.Sections.Count} sections, {Words.Bars(read.Bars)}{(Recording.TotalBars is { } total && total != read.Bars ? $"; the recording is said to have {total}" : "")}.");
+        Tell(read.Sections.Count == 0 ? "The form is empty now."
+            : $"{read.Sections.Count} sections, "
+            + $"{Words.Bars(read.Bars)}{(Recording.TotalBars is { } total && total != read.Bars ? $"; the recording is said to have {total}" : "")}.");
         return Redirect($"/recordings/{recording}");
     }
 
@@ -87,7 +98,8 @@ public sealed class RecordingModel(
     public (CoverageId Id, string Text, string Why)? PlacedTyped { get; private set; }
 
     /// <summary>Says where an amount of searched bars lies.</summary>
-    public async Task<IActionResult> OnPostPlaceAsync(RecordingId recording, CoverageId coverage, int version, string? spans, string? typed, CancellationToken stop)
+    public async Task<IActionResult> OnPostPlaceAsync(RecordingId recording, CoverageId coverage, int version, string? spans,
+        string? typed, CancellationToken stop)
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
         FormText = Recording.Form;
@@ -95,10 +107,12 @@ public sealed class RecordingModel(
         var read = Typed.Searched(text, Recording.TotalBars ?? UploadLimits.Bars);
         if (read is null || read.Any(s => s.From is null))
         {
-            PlacedTyped = (coverage, text, $"Write which bars, such as 1-16, 33-48{(Recording.TotalBars is { } total ? $"; the recording has {Words.Bars(total)}" : "")}.");
+            PlacedTyped = (coverage, text, $"Write which bars, such as 1-16, "
+                + $"33-48{(Recording.TotalBars is { } total ? $"; the recording has {Words.Bars(total)}" : "")}.");
             return Again();
         }
-        if (!await coverages.PlaceAsync(recording, coverage, version, [.. read.Select(s => (s.From!.Value, s.Bars))], stop)) Tell("That was changed in another tab meanwhile: look at it again.");
+        if (!await coverages.PlaceAsync(recording, coverage, version, [.. read.Select(s => (s.From!.Value, s.Bars))], stop)) Tell(
+            "That was changed in another tab meanwhile: look at it again.");
         return Redirect($"/recordings/{recording}#searched");
     }
 
@@ -107,17 +121,21 @@ public sealed class RecordingModel(
         if (await coverages.RemoveAsync(recording, coverage, version, stop) is { } gone)
             Tell(
                 $"{Words.Bars(gone.Bars)} {gone.Closeness} are taken out.",
-                FormattableString.Invariant($"/recordings/{recording}?handler=Recover&closeness={gone.Closeness}&from={gone.FromBar}&bars={gone.Bars}&start={gone.FromMs}&end={gone.ToMs}&ideas={string.Join('.', gone.IdeaIds)}&on={gone.SearchedOn:yyyy-MM-dd}&by={Uri.EscapeDataString(gone.ByWhom)}"));
+                FormattableString.Invariant(
+                    $"/recordings/{recording}?handler=Recover&closeness={gone.Closeness}&from={gone.FromBar}&bars={gone.Bars}&start={gone.FromMs}&end={gone.ToMs}&ideas={string.Join('.', gone.IdeaIds)}&on={gone.SearchedOn:yyyy-MM-dd}&by={Uri.EscapeDataString(gone.ByWhom)}"));
         return Redirect($"/recordings/{recording}#searched");
     }
 
     /// <summary>Puts in again what was taken out, with the day on which it was searched.</summary>
     public async Task<IActionResult> OnPostRecoverAsync(
-        RecordingId recording, Core.Evidence.Closeness closeness, int? from, int bars, int? start, int? end, string? ideas, DateOnly on, string? by, CancellationToken stop)
+        RecordingId recording, Core.Evidence.Closeness closeness, int? from, int bars, int? start, int? end, string? ideas, DateOnly on,
+            string? by, CancellationToken stop)
     {
-        if (!ModelState.IsValid || bars is < 1 or > UploadLimits.Bars || by?.Length > UploadLimits.Name || !await FindAsync(recording, null, null, stop)) return NotFound();
+        if (!ModelState.IsValid || bars is < 1 or > UploadLimits.Bars || by?.Length > UploadLimits.Name
+            || !await FindAsync(recording, null, null, stop)) return NotFound();
         var named = (ideas ?? "").Split('.');
-        await coverages.AddAsync(recording, new CoverageDraft(closeness, from, bars, [.. Ideas.Where(i => named.Contains(i.Id.ToString())).Select(i => i.Id)], on)
+        await coverages.AddAsync(recording, new CoverageDraft(closeness, from, bars,
+            [.. Ideas.Where(i => named.Contains(i.Id.ToString())).Select(i => i.Id)], on)
         {
             Clock = start is >= 0 and { } first && end is { } last && last > first ? (new(first), new(last)) : null,
             ByWhom = by ?? "",
@@ -128,11 +146,16 @@ public sealed class RecordingModel(
     /// <summary>What the form and the clock say against each other, in sentences.</summary>
     public IEnumerable<string> Doubts() => (Timeline.Map?.Doubts ?? []).Select(doubt =>
     {
-        var where = Timeline.Form.SectionOf(doubt.Mark.Bar - 1)?.Name is { } name ? $"The {name}, up to bar {doubt.Mark.Bar}," : $"The stretch up to bar {doubt.Mark.Bar}";
-        if (doubt.Beats == 0) return string.Create(CultureInfo.InvariantCulture, $"Bar {doubt.Mark.Bar} at {doubt.Mark.At} is {Math.Abs(doubt.Milliseconds):0} ms {(doubt.Milliseconds > 0 ? "later" : "earlier")} than its neighbours put it.");
+        var where = Timeline.Form.SectionOf(doubt.Mark.Bar - 1)?.Name is { } name ? $"The {name}, up to bar {doubt.Mark.Bar},"
+            : $"The stretch up to bar {doubt.Mark.Bar}";
+        if (doubt.Beats == 0) return string.Create(CultureInfo.InvariantCulture,
+            $"Bar {doubt.Mark.Bar} at {doubt.Mark.At} is {Math.Abs(doubt.Milliseconds):0} ms "
+            + $"{(doubt.Milliseconds > 0 ? "later" : "earlier")} than its neighbours put it.");
         var meter = Timeline.Grid.MeterOf(doubt.Mark.Bar - 1);
         var bars = Math.Abs(doubt.Beats) % meter.Counts == 0 ? Math.Abs(doubt.Beats) / meter.Counts : 0;
-        return $"{where} is {Math.Abs(doubt.Beats)} {(Math.Abs(doubt.Beats) == 1 ? "beat" : "beats")} {(doubt.Beats > 0 ? "longer" : "shorter")} on the clock than its bars: {(bars > 0 ? $"{(bars == 1 ? "one bar" : $"{bars} bars")} too {(doubt.Beats > 0 ? "few" : "many")}?" : "an odd bar?")}";
+        return $"{where} is {Math.Abs(doubt.Beats)} {(Math.Abs(doubt.Beats) == 1 ? "beat" : "beats")} "
+            + $"{(doubt.Beats > 0 ? "longer" : "shorter")} on the clock than its bars: "
+            + $"{(bars > 0 ? $"{(bars == 1 ? "one bar" : $"{bars} bars")} too {(doubt.Beats > 0 ? "few" : "many")}?" : "an odd bar?")}";
     });
 
     private async Task<bool> FindAsync(RecordingId id, double? from, double? to, CancellationToken stop)
@@ -143,7 +166,8 @@ public sealed class RecordingModel(
         Coverage = await coverages.OfRecordingAsync(id, stop);
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
         Sound = await sounds.OfRecordingAsync(id, stop);
-        Strip = new(Recording, Timeline, Passages, Coverage, [.. SightingView.Of(await sightings.OfRecordingAsync(id, stop))], Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
+        Strip = new(Recording, Timeline, Passages, Coverage, [.. SightingView.Of(await sightings.OfRecordingAsync(id, stop))],
+            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
         var takes = await catalogue.TakesAsync(Recording, stop);
         var here = takes.Select(t => t.Id).ToList().IndexOf(id);
         (Before, After) = (takes.ElementAtOrDefault(here - 1), takes.ElementAtOrDefault(here + 1));

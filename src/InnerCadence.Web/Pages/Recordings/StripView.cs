@@ -19,7 +19,8 @@ public sealed class StripView
     private readonly byte[]? sound;
     private readonly double end;
 
-    public StripView(Recording recording, Timeline timeline, IReadOnlyList<PassageRow> passages, IReadOnlyList<CoverageRow> coverage, IReadOnlyList<SightingView> found, byte[]? sound, double? from, double? to)
+    public StripView(Recording recording, Timeline timeline, IReadOnlyList<PassageRow> passages, IReadOnlyList<CoverageRow> coverage,
+        IReadOnlyList<SightingView> found, byte[]? sound, double? from, double? to)
     {
         (this.recording, this.timeline, this.sound) = (recording, timeline, sound);
         map = timeline.Map ?? Guess(recording, timeline);
@@ -28,21 +29,26 @@ public sealed class StripView
         [
             .. coverage.Where(c => c.FromBar is not null).Select(c => new CoveredRun(c.FromBar!.Value, c.Bars, c.As)),
             // An amount that is the whole recording has its place.
-            .. coverage.Where(c => c.FromBar is null && recording.TotalBars is { } all && c.Bars >= all).Select(c => new CoveredRun(1, recording.TotalBars!.Value, c.As)),
-            .. passages.Where(p => p is { Bar: not null, Bars: > 0 }).Select(p => new CoveredRun(p.Bar!.Value, p.Bars, Closeness.Transcribed)),
+            .. coverage.Where(c => c.FromBar is null && recording.TotalBars is { } all && c.Bars >= all)
+                .Select(c => new CoveredRun(1, recording.TotalBars!.Value, c.As)),
+            .. passages.Where(p => p is { Bar: not null, Bars: > 0 })
+                .Select(p => new CoveredRun(p.Bar!.Value, p.Bars, Closeness.Transcribed)),
         ]);
         var shown = found.Where(s => s.Row.Stands).ToList();
         marks =
         [
             .. shown.Where(s => s.Clock is not null).Select(s => new StripMark(
-                s.Clock!.Value.Milliseconds / 1000.0, s.Row.Idea + (s.Row.IsWaiting ? "?" : ""), s.Row.Verdict == "near-miss" || s.Row.IsWaiting ? "near" : "match", $"/sightings/{s.Row.Id}")),
-            .. passages.Where(p => shown.All(s => s.Row.PassageId != p.Id)).Select(p => (Row: p, At: timeline.Complete(p.StartsAt, p.Bar).At)).Where(p => p.At is not null)
+                s.Clock!.Value.Milliseconds / 1000.0, s.Row.Idea + (s.Row.IsWaiting ? "?" : ""), s.Row.Verdict == "near-miss"
+                    || s.Row.IsWaiting ? "near" : "match", $"/sightings/{s.Row.Id}")),
+            .. passages.Where(p => shown.All(s => s.Row.PassageId != p.Id))
+                .Select(p => (Row: p, At: timeline.Complete(p.StartsAt, p.Bar).At)).Where(p => p.At is not null)
                 .Select(p => new StripMark(p.At!.Value.Milliseconds / 1000.0, p.Row.Kind, "plain", $"/passages/{p.Row.Id}")),
         ];
         end = Math.Max(1, new[]
         {
             recording.Duration is { } lasts ? lasts.Milliseconds / 1000.0 : 0,
-            recording.Duration is null && map is not null ? map.SecondsOf(new(Math.Max(recording.TotalBars ?? 0, timeline.Grid.LastDescribed) + 1, Core.Music.Tick.Zero)) : 0,
+            recording.Duration is null && map is not null
+                ? map.SecondsOf(new(Math.Max(recording.TotalBars ?? 0, timeline.Grid.LastDescribed) + 1, Core.Music.Tick.Zero)) : 0,
             marks.Count > 0 ? marks.Max(m => m.Seconds) + 1 : 0,
             (sound?.Length ?? 0) / (double)Core.Hearing.Overview.AColumn,
         }.Max());
@@ -60,7 +66,8 @@ public sealed class StripView
 
     public Shape Picture => new LongStrip
     {
-        Label = $"{recording.Name} from {At(From)} to {At(To)}: {timeline.Form.Sections.Count} sections, {covered.Sum(c => c.Bars)} bars searched whose place is known, {marks.Count} passages and sightings. The tables below say the same.",
+        Label = $"{recording.Name} from {At(From)} to {At(To)}: {timeline.Form.Sections.Count} sections, {covered.Sum(c => c.Bars)} "
+            + $"bars searched whose place is known, {marks.Count} passages and sightings. The tables below say the same.",
         From = From,
         To = To,
         Timeline = timeline,
@@ -78,7 +85,8 @@ public sealed class StripView
         var (from, to) = (Math.Max(0, middle - half), Math.Min(end, middle + half));
         if (move > 0) from = Math.Max(0, Math.Min(from, end - 2 * half));
         if (move < 0) to = Math.Min(end, Math.Max(to, 2 * half));
-        return from <= 0 && to >= end ? $"/recordings/{recording.Id}" : FormattableString.Invariant($"/recordings/{recording.Id}?from={from:0.###}&to={to:0.###}");
+        return from <= 0 && to >= end ? $"/recordings/{recording.Id}"
+            : FormattableString.Invariant($"/recordings/{recording.Id}?from={from:0.###}&to={to:0.###}");
     }
 
     public static ClockTime At(double seconds) => new((int)Math.Round(seconds * 1000));

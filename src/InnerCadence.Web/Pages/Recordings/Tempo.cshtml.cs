@@ -9,7 +9,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>Tempo and bars of one recording: tapped, marked, drifting; bar and clock both ways; the printed chart.</summary>
-public sealed class TempoModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines) : RecordingPage(studies, recordings, timelines)
+public sealed class TempoModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines)
+    : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
     public string? Marks { get; set; }
@@ -52,11 +53,15 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         if (!Meant && TempoMap.Of(Timeline.Grid, marks, null)?.Impossible.Take(3).ToList() is { Count: > 0 } impossible)
         {
             foreach (var (from, to, bpm) in impossible)
-                ModelState.AddModelError("Marks", string.Create(CultureInfo.InvariantCulture, $"From bar {from.Bar} at {from.At} to bar {to.Bar} at {to.At} it would go at {bpm:0.#} BPM, outside 20 to 400: is one of the two mistyped?"));
+                ModelState.AddModelError("Marks", string.Create(CultureInfo.InvariantCulture,
+                    $"From bar {from.Bar} at {from.At} to bar {to.Bar} at {to.At} it would go at {bpm:0.#} BPM, outside 20 to 400: is "
+                    + $"one of the two mistyped?"));
             AsksIfMeant = true;
             return Again();
         }
-        if (!await Timelines.SaveMarksAsync(recording, marks, version, stop)) return ChangedMeanwhile("The recording", $"{Timeline.Marks.Count} marks: {BarMarks.Say(Timeline.Marks.Take(40)).Replace("\n", "; ")}{(Timeline.Marks.Count > 40 ? " …" : ".")}");
+        if (!await Timelines.SaveMarksAsync(recording, marks, version, stop)) return ChangedMeanwhile("The recording",
+            $"{Timeline.Marks.Count} marks: "
+            + $"{BarMarks.Say(Timeline.Marks.Take(40)).Replace("\n", "; ")}{(Timeline.Marks.Count > 40 ? " …" : ".")}");
         Kept();
         Tell($"{marks.Count} bars are marked.");
         return Redirect($"/recordings/{recording}/tempo");
@@ -70,9 +75,11 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         (ChartFirstBar, ChartRepeats) = (first, repeats);
         var bar = ModelState.Number("ChartFirstBar", first, 1, UploadLimits.Bars, "a bar");
         var text = ModelState.Text("ChartRepeats", repeats);
-        if (Chart.ParseRepeats(text) is null) ModelState.AddModelError("ChartRepeats", $"‘{text}’ cannot be read: write stretches of the chart and how often they are played, in order, such as 9-16 x2, 25-32 x3.");
+        if (Chart.ParseRepeats(text) is null) ModelState.AddModelError("ChartRepeats",
+            $"‘{text}’ cannot be read: write stretches of the chart and how often they are played, in order, such as 9-16 x2, 25-32 x3.");
         if (!ModelState.IsValid) return Again();
-        if (!await Timelines.SaveChartAsync(recording, bar, text, version, stop)) return ChangedMeanwhile("The recording", $"the chart from bar “{Recording.ChartFirstBar}” with “{Recording.ChartRepeats}”.");
+        if (!await Timelines.SaveChartAsync(recording, bar, text, version, stop)) return ChangedMeanwhile("The recording",
+            $"the chart from bar “{Recording.ChartFirstBar}” with “{Recording.ChartRepeats}”.");
         Tell("The chart is kept.");
         return Redirect($"/recordings/{recording}/tempo");
     }
@@ -87,8 +94,12 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     /// <summary>41, 41.3, 1:32.4 or chart 51: the other names of the same place.</summary>
     private string Convert(string place)
     {
-        if (place.StartsWith("chart ", StringComparison.OrdinalIgnoreCase) && int.TryParse(place.AsSpan(6), NumberStyles.None, CultureInfo.InvariantCulture, out var printed) && printed is >= 1 and <= UploadLimits.Bars)
-            return Timeline.Chart is { } chart ? string.Join(" and ", chart.BarsOf(printed).Select(b => Say(b, 1, Timeline.Map?.ClockOf(b)))) : "No chart is laid beside this recording yet: say below in which bar it begins.";
+        if (place.StartsWith("chart ", StringComparison.OrdinalIgnoreCase)
+            && int.TryParse(place.AsSpan(6), NumberStyles.None, CultureInfo.InvariantCulture, out var printed)
+            && printed is >= 1 and <= UploadLimits.Bars)
+            return Timeline.Chart is { } chart ? string.Join(" and ", chart.BarsOf(printed)
+                .Select(b => Say(b, 1, Timeline.Map?.ClockOf(b))))
+                : "No chart is laid beside this recording yet: say below in which bar it begins.";
         if (place.Contains(':') && ClockTime.Parse(place) is { } at)
         {
             if (Timeline.Map is not { } map) return "No bar is marked yet, so the clock says no bar.";
@@ -97,9 +108,12 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
             return found.Bar < 1 ? "That is before bar 1." : Say(found.Bar, Math.Floor(beat * 100 + 0.5) / 100, at);
         }
         var parts = place.Split('.', 2);
-        if (!int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar) || bar is < 1 or > UploadLimits.Bars) return $"‘{place}’ is no place: write a bar such as 41, a bar and beat such as 41.3, a clock time such as 1:32.4, or chart 51.";
+        if (!int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var bar)
+            || bar is < 1 or > UploadLimits.Bars) return $"‘{place}’ is no place: write a bar such as 41, a bar and beat such as 41.3, "
+            + $"a clock time such as 1:32.4, or chart 51.";
         var counts = Timeline.Grid.MeterOf(bar).Counts;
-        if (parts.Length == 2 && !(int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var b) && b >= 1 && b <= counts)) return $"Bar {bar} has the counts 1 to {counts}.";
+        if (parts.Length == 2 && !(int.TryParse(parts[1], NumberStyles.None, CultureInfo.InvariantCulture, out var b) && b >= 1
+            && b <= counts)) return $"Bar {bar} has the counts 1 to {counts}.";
         var count = parts.Length == 2 ? int.Parse(parts[1], CultureInfo.InvariantCulture) : 1;
         return Say(bar, count, Timeline.Map?.ClockOf(new BarPlace(bar, Timeline.Grid.MeterOf(bar).Beat * (count - 1))));
     }
@@ -107,7 +121,9 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     private string Say(int bar, double beat, ClockTime? at)
     {
         var section = Timeline.Form.SectionOf(bar) is { } s ? $", {s.Name}, bar {bar - s.FirstBar + 1} of {s.Bars}" : "";
-        var chart = Timeline.Chart?.ChartBarOf(bar) is { } printed ? $", bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : "";
-        return string.Create(CultureInfo.InvariantCulture, $"bar {bar}, count {beat:0.##}{section}{chart}, {at?.ToString() ?? "no clock time known"}");
+        var chart = Timeline.Chart?.ChartBarOf(bar) is { } printed
+            ? $", bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : "";
+        return string.Create(CultureInfo.InvariantCulture,
+            $"bar {bar}, count {beat:0.##}{section}{chart}, {at?.ToString() ?? "no clock time known"}");
     }
 }

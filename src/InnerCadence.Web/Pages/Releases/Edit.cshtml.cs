@@ -27,9 +27,11 @@ public sealed class EditReleaseModel(StudyStore studies, Discography discography
     {
         if (!await FindAsync(release, stop)) return NotFound();
         var title = ModelState.Text("Input.Name", Input.Name, "What is it called?");
-        var (issued, note) = (ModelState.Date("Input.Dates", Input.Dates), ModelState.Text("Input.Note", Input.Note, most: UploadLimits.Note));
+        var (issued, note) = (ModelState.Date("Input.Dates", Input.Dates),
+            ModelState.Text("Input.Note", Input.Note, most: UploadLimits.Note));
         if (!ModelState.IsValid) return Again();
-        switch (await discography.SaveAsync(release, title, Ensembles.FirstOrDefault(e => e.Id.ToString() == Input.Ensemble)?.Id, issued, note, Input.Version, stop))
+        switch (await discography.SaveAsync(release, title, Ensembles.FirstOrDefault(e => e.Id.ToString() == Input.Ensemble)?.Id, issued,
+            note, Input.Version, stop))
         {
             case NameResult.Saved:
                 Kept();
@@ -44,7 +46,14 @@ public sealed class EditReleaseModel(StudyStore studies, Discography discography
         }
     }
 
-    private NameInput Saved => new() { Name = Release.Title, Dates = Release.Issued?.ToString(), Ensemble = Release.EnsembleId?.ToString(), Note = Release.Note, Version = Release.Version };
+    private NameInput Saved => new()
+    {
+        Name = Release.Title,
+        Dates = Release.Issued?.ToString(),
+        Ensemble = Release.EnsembleId?.ToString(),
+        Note = Release.Note,
+        Version = Release.Version
+    };
 
     private async Task<bool> FindAsync(ReleaseId id, CancellationToken stop)
     {

@@ -14,21 +14,26 @@ public sealed class ReportModel(StudyStore studies, IdeaStore ideas, VocabularyR
     public Vocabulary Vocabulary { get; private set; } = null!;
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation, bool chosen, CancellationToken stop) =>
+    public async Task<IActionResult> OnGetAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation, bool chosen,
+        CancellationToken stop) =>
         await ReadAsync(study, idea, part, paper, notation, chosen, stop) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnGetZipAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation, bool chosen, CancellationToken stop) =>
-        await ReadAsync(study, idea, part, paper, notation, chosen, stop) ? File(ReportFile.Write(Vocabulary, Choice), "application/zip", "report.zip") : NotFound();
+    public async Task<IActionResult> OnGetZipAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation,
+        bool chosen, CancellationToken stop) =>
+        await ReadAsync(study, idea, part, paper, notation, chosen, stop)
+            ? File(ReportFile.Write(Vocabulary, Choice), "application/zip", "report.zip") : NotFound();
 
     public string Query(string handler) => (Request.QueryString.HasValue ? Request.QueryString.Value + "&" : "?") + "handler=" + handler;
 
     /// <param name="chosen">The form was sent, so that what is not ticked is left out.</param>
-    private async Task<bool> ReadAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation, bool chosen, CancellationToken stop)
+    private async Task<bool> ReadAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation, bool chosen,
+        CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return false;
         Ideas = await ideas.OfStudyAsync(study, stop);
         Choice = new(
-            Ideas.Select(i => i.Id).Where(id => idea.Contains(id.ToString())).ToHashSet(), ReportChoice.Parts.Select(p => p.Word).Where(p => chosen && !part.Contains(p)).ToHashSet(),
+            Ideas.Select(i => i.Id).Where(id => idea.Contains(id.ToString())).ToHashSet(), ReportChoice.Parts.Select(p => p.Word)
+                .Where(p => chosen && !part.Contains(p)).ToHashSet(),
             paper == "letter" ? "letter" : "a4", notation == "staff" ? "staff" : "strands");
         Vocabulary = await reader.ReadAsync(Study, Choice, stop);
         return true;

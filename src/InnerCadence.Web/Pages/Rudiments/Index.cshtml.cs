@@ -26,5 +26,6 @@ public sealed class RudimentsModel(StudyStore studies, WrittenPassages written) 
     }
 
     internal static IEnumerable<RudimentPlace> PlacesIn(IEnumerable<WrittenPassage> all) =>
-        all.Where(p => p.Passage.Strokes.Any(s => s.Side is not null)).SelectMany(p => RudimentFinder.In(p.Passage).Select(f => new RudimentPlace(f, p)));
+        all.Where(p => p.Passage.Strokes.Any(s => s.Side is not null))
+            .SelectMany(p => RudimentFinder.In(p.Passage).Select(f => new RudimentPlace(f, p)));
 }

@@ -18,7 +18,8 @@ public sealed class RudimentModel(StudyStore studies, WrittenPassages written, I
     /// <summary>The idea that was made of it.</summary>
     public IdeaRow? Idea { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string name, CancellationToken stop) => await FindAsync(study, name, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(StudyId study, string name, CancellationToken stop) =>
+        await FindAsync(study, name, stop) ? Page() : NotFound();
 
     /// <summary>As an idea: any drums, any rate, led by either hand; its sightings are judged and counted as any idea's.</summary>
     public async Task<IActionResult> OnPostIdeaAsync(StudyId study, string name, CancellationToken stop)
@@ -34,7 +35,13 @@ public sealed class RudimentModel(StudyStore studies, WrittenPassages written, I
             Tags = ["rudiment"],
             Rules = new()
             {
-                Facets = new() { Voicing = VoicingRule.HandOrFoot, Sticking = FacetRule.Must, Ornaments = FacetRule.Must, Dynamics = FacetRule.Ignore },
+                Facets = new()
+                {
+                    Voicing = VoicingRule.HandOrFoot,
+                    Sticking = FacetRule.Must,
+                    Ornaments = FacetRule.Must,
+                    Dynamics = FacetRule.Ignore
+                },
                 Rate = RateRule.Proportional,
                 Transforms = [Transform.Mirrored],
             },
@@ -47,7 +54,8 @@ public sealed class RudimentModel(StudyStore studies, WrittenPassages written, I
         if (Rudiment.Find(name) is not { } found || !await EnterAsync(study, stop)) return false;
         Rudiment = found;
         Found = [.. RudimentsModel.PlacesIn(await written.OfStudyAsync(study, stop)).Where(p => p.Found.Rudiment == found)];
-        Idea = (await ideas.OfStudyAsync(study, stop)).FirstOrDefault(i => string.Equals(i.Nickname, found.Name, StringComparison.OrdinalIgnoreCase));
+        Idea = (await ideas.OfStudyAsync(study, stop)).FirstOrDefault(i =>
+            string.Equals(i.Nickname, found.Name, StringComparison.OrdinalIgnoreCase));
         return true;
     }
 }

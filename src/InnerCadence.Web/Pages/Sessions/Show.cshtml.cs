@@ -21,7 +21,8 @@ public sealed record StampView(StampRow Row, ClockTime At, int? Bar, string Sect
 }
 
 /// <summary>A listening session: while it runs what passes and what is noticed is kept; afterwards its stamps wait in order.</summary>
-public sealed class SessionModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SessionStore sessions, SoundStore sounds, HeardStore heardSightings) : RecordingPage(studies, recordings, timelines)
+public sealed class SessionModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SessionStore sessions,
+    SoundStore sounds, HeardStore heardSightings) : RecordingPage(studies, recordings, timelines)
 {
     private const int Day = 86_400_000;
 
@@ -34,15 +35,18 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     /// <summary>A stamp typed by hand that could not be kept yet.</summary>
     public (string? Clock, string? Kind, string? Note) Typed { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(SessionId session, CancellationToken stop) => await FindAsync(session, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(SessionId session, CancellationToken stop) => await FindAsync(session, stop) ? Page()
+        : NotFound();
 
     /// <summary>Keeps stamps and spans sent by the script; what is sent twice is kept once.</summary>
     public async Task<IActionResult> OnPostKeepAsync(SessionId session, [FromBody] KeepInput input, CancellationToken stop)
     {
         if (!await FindAsync(session, stop)) return NotFound();
         var (stamps, heard) = (input.Stamps ?? [], input.Heard ?? []);
-        if (stamps.Count > 5000 || heard.Count > 5000 || !stamps.All(IsGood) || heard.Any(h => h.FromMs < 0 || h.ToMs < h.FromMs || h.ToMs > Day) || input.AtMs is < 0 or > Day) return BadRequest();
-        return await sessions.KeepAsync(session, [.. stamps], [.. heard], input.AtMs, stop) ? new OkResult() : StatusCode(StatusCodes.Status409Conflict);
+        if (stamps.Count > 5000 || heard.Count > 5000 || !stamps.All(IsGood)
+            || heard.Any(h => h.FromMs < 0 || h.ToMs < h.FromMs || h.ToMs > Day) || input.AtMs is < 0 or > Day) return BadRequest();
+        return await sessions.KeepAsync(session, [.. stamps], [.. heard], input.AtMs, stop) ? new OkResult()
+            : StatusCode(StatusCodes.Status409Conflict);
     }
 
     /// <summary>A stamp typed by hand, for a page without scripts.</summary>
@@ -55,7 +59,9 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
         var words = ModelState.Text("note", note, most: 2000);
         var idea = Ideas.FirstOrDefault(i => kind == $"idea {i.Key}");
         if (!ModelState.IsValid) return Again();
-        await sessions.KeepAsync(session, [new(Guid.NewGuid(), idea.Nickname is not null ? "idea" : kind == "fill" ? "fill" : "note", idea.Nickname is not null ? idea.Id : null, at!.Value.Milliseconds + Session.ReactionMs, null, words, false)], [], at.Value.Milliseconds, stop);
+        await sessions.KeepAsync(session, [new(Guid.NewGuid(), idea.Nickname is not null ? "idea" : kind == "fill" ? "fill" : "note",
+            idea.Nickname is not null ? idea.Id : null, at!.Value.Milliseconds + Session.ReactionMs, null, words, false)], [],
+            at.Value.Milliseconds, stop);
         return Redirect($"/sessions/{session}");
     }
 
@@ -63,7 +69,8 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     {
         if (!await FindAsync(session, stop)) return NotFound();
         await sessions.EndAsync(Session, Recording, stop);
-        Tell($"The session is over: {Heard.Count} {(Heard.Count == 1 ? "stretch" : "stretches")} written down as listened to, {Stamps.Count(s => s.Row.Kind != "bar")} stamps wait.");
+        Tell($"The session is over: {Heard.Count} {(Heard.Count == 1 ? "stretch" : "stretches")} written down as listened to, "
+            + $"{Stamps.Count(s => s.Row.Kind != "bar")} stamps wait.");
         return Redirect($"/sessions/{session}");
     }
 
@@ -77,7 +84,8 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     }
 
     private bool IsGood(StampDraft s) =>
-        StampDraft.Kinds.Contains(s.Kind) && s.AtMs is >= 0 and <= Day && s.Bar is null or (>= 1 and <= UploadLimits.Bars) && (s.Note?.Length ?? 0) <= 2000 && !Core.Text.Typed.HasUnkeepable(s.Note ?? "")
+        StampDraft.Kinds.Contains(s.Kind) && s.AtMs is >= 0 and <= Day && s.Bar is null or (>= 1 and <= UploadLimits.Bars)
+            && (s.Note?.Length ?? 0) <= 2000 && !Core.Text.Typed.HasUnkeepable(s.Note ?? "")
         && (s.Kind == "idea" ? Ideas.Any(i => i.Id == s.IdeaId) : s.IdeaId is null);
 
     private async Task<bool> FindAsync(SessionId id, CancellationToken stop)
@@ -103,6 +111,7 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     public string WriteDown(StampView stamp)
     {
         var start = stamp.Bar is { } bar ? Timeline.Map?.ClockOf(bar) ?? stamp.At : stamp.At;
-        return string.Create(CultureInfo.InvariantCulture, $"/recordings/{Recording.Id}/passages/new?stamp={stamp.Row.Id}&at={start}&bar={stamp.Bar}&kind={(stamp.Row.Kind == "fill" ? "fill" : "groove")}&because={(stamp.Row.Kind == "idea" ? "true" : "false")}");
+        return string.Create(CultureInfo.InvariantCulture,
+            $"/recordings/{Recording.Id}/passages/new?stamp={stamp.Row.Id}&at={start}&bar={stamp.Bar}&kind={(stamp.Row.Kind == "fill" ? "fill" : "groove")}&because={(stamp.Row.Kind == "idea" ? "true" : "false")}");
     }
 }

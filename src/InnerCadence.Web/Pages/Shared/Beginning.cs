@@ -5,7 +5,8 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace InnerCadence.Web.Pages.Shared;
 
-/// <summary>What is begun on a page that makes something new has a mark of its own, so that the draft of one is never taken for another's.</summary>
+/// <summary>What is begun on a page that makes something new has a mark of its own, so that the draft of one is never taken for
+/// another's.</summary>
 public static partial class Beginning
 {
     public const string Field = "begun";
@@ -18,7 +19,8 @@ public static partial class Beginning
     }
 
     /// <summary>The name under which a browser keeps the draft of what was sent.</summary>
-    public static string DraftOf(HttpRequest request) => Of(request, anew: false) is { } begun ? $"{request.Path}?{Field}={begun}" : $"{request.Path}";
+    public static string DraftOf(HttpRequest request) => Of(request, anew: false) is { } begun ? $"{request.Path}?{Field}={begun}"
+        : $"{request.Path}";
 
     /// <summary>What was sent; nothing where it is no form, or a broken one.</summary>
     public static IFormCollection? FormOf(HttpRequest request)

@@ -44,14 +44,18 @@ public sealed class Concordance
 
     /// <summary>A row a place, those heard by hand too: where it is, how it differs, how it was judged.</summary>
     public Sheet AsSheet() => new(
-        ["player", "title", "take", "recorded", "clock", "bar", "count", "tempo", "verdict", "cost", "difference", "unsure", "judgement", "reason"],
+        ["player", "title", "take", "recorded", "clock", "bar", "count", "tempo", "verdict", "cost", "difference", "unsure", "judgement",
+            "reason"],
         [.. Rows.Select(place => place.View is { } s
             ? (IReadOnlyList<object?>)
             [
-                s.Row.Player, s.Row.Title, s.Row.Take, s.Row.RecordedFrom is { } from && s.Row.RecordedTo is { } to ? new PartialDate(from, to).ToString() : null, s.Clock?.ToString(), s.Bar, s.Count, s.BeatsPerMinute,
+                s.Row.Player, s.Row.Title, s.Row.Take, s.Row.RecordedFrom is { } from && s.Row.RecordedTo is { } to
+                    ? new PartialDate(from, to).ToString() : null, s.Clock?.ToString(), s.Bar, s.Count, s.BeatsPerMinute,
                 s.Row.Verdict, s.Row.Cost, s.Row.Summary, s.Row.Unsure, s.JudgementWords, s.Row.Reason,
             ]
-            : [place.Heard!.Player, place.Heard.Title, place.Heard.Take, place.Heard.RecordedFrom is { } day && place.Heard.RecordedTo is { } last ? new PartialDate(day, last).ToString() : null, place.Heard.At?.ToString(), place.Heard.Bar, null, null, "heard", null, null, null, "confirmed", place.Heard.Note])]);
+            : [place.Heard!.Player, place.Heard.Title, place.Heard.Take, place.Heard.RecordedFrom is { } day
+                && place.Heard.RecordedTo is { } last ? new PartialDate(day, last).ToString() : null, place.Heard.At?.ToString(),
+                place.Heard.Bar, null, null, "heard", null, null, null, "confirmed", place.Heard.Note])]);
 
     /// <summary>In the order asked for.</summary>
     public static IEnumerable<ListedPlace> Sorted(IReadOnlyList<ListedPlace> places, string? by) => by switch
@@ -59,12 +63,15 @@ public sealed class Concordance
         ByTempo => places.OrderBy(p => p.Found?.Tempo?.Value ?? double.MaxValue),
         ByPlace => places.OrderBy(p => p.Found?.InBar ?? new Tick(int.MaxValue)),
         ByVerdict => places.OrderBy(p => p.Found is { } found ? (int)found.Verdict : int.MaxValue).ThenBy(p => p.Found?.Cost),
-        _ => places.OrderBy(p => p.RecordedFrom ?? DateOnly.MaxValue).ThenBy(p => p.RecordingName, StringComparer.Ordinal).ThenBy(p => p.RecordingId.Value)
+        _ => places.OrderBy(p => p.RecordedFrom ?? DateOnly.MaxValue).ThenBy(p => p.RecordingName, StringComparer.Ordinal)
+            .ThenBy(p => p.RecordingId.Value)
             .ThenBy(p => p.Bar ?? int.MaxValue).ThenBy(p => p.Found?.Start),
     };
 
-    /// <summary>Rows of one verdict, recording or year together, groups in the order of their first row; no group leaves them as they are.</summary>
-    public static IEnumerable<ListedPlace> Grouped(IEnumerable<ListedPlace> rows, string? group) => group is null ? rows : rows.GroupBy(r => GroupOf(r, group)).SelectMany(g => g);
+    /// <summary>Rows of one verdict, recording or year together, groups in the order of their first row; no group leaves them as they
+    /// are.</summary>
+    public static IEnumerable<ListedPlace> Grouped(IEnumerable<ListedPlace> rows, string? group) =>
+        group is null ? rows : rows.GroupBy(r => GroupOf(r, group)).SelectMany(g => g);
 
     public static string GroupOf(ListedPlace row, string group) => group switch
     {
@@ -78,20 +85,24 @@ public sealed class Concordance
     {
         const double row = 46, names = 250;
         var (width, height) = (names + ConcordanceStrip.Width + 8, Rows.Count * row + 40);
-        var svg = new Shape("svg").With("class", "strip").With("viewBox", FormattableString.Invariant($"0 0 {width} {height}")).With("width", width).With("height", height).With("role", "img")
+        var svg = new Shape("svg").With("class", "strip").With("viewBox", FormattableString.Invariant($"0 0 {width} {height}"))
+            .With("width", width).With("height", height).With("role", "img")
             .With("aria-label", $"Concordance of {name}: {Rows.Count} sightings");
         svg.Add(new Shape("g").With("transform", FormattableString.Invariant($"translate({names} 4)")).Add(Head()));
         for (var i = 0; i < Rows.Count; i++)
         {
             var y = 30 + i * row;
             svg.Add(Shape.Text("bracket-name", 4, y + 18, $"{Rows[i].RecordedFrom?.Year} {Rows[i].RecordingName}"));
-            svg.Add(Shape.Text("clock", 4, y + 34, Rows[i].View is { } view ? $"{view.ClockWords}, {view.Where}, {view.VerdictWords}" : Rows[i].HeardWords));
-            if (Rows[i].View is { } found) svg.Add(new Shape("g").With("transform", FormattableString.Invariant($"translate({names} {y})")).Add(Strip(found)));
+            svg.Add(Shape.Text("clock", 4, y + 34, Rows[i].View is { } view ? $"{view.ClockWords}, {view.Where}, {view.VerdictWords}"
+                : Rows[i].HeardWords));
+            if (Rows[i].View is { } found) svg.Add(new Shape("g").With("transform", FormattableString.Invariant($"translate({names} {y})"))
+                .Add(Strip(found)));
         }
         return svg;
     }
 
-    private static Voice VoiceOf(Passage passage, string code) => passage.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code) ?? Voice.Snare;
+    private static Voice VoiceOf(Passage passage, string code) => passage.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code)
+        ?? Voice.Snare;
 }
 
 /// <summary>One row of the list: a sighting in a reading, or an entry made by hand.</summary>
@@ -107,15 +118,18 @@ public sealed record ListedPlace(PlaceOfIdea? Found, HeardRow? Heard)
     public DateOnly? RecordedFrom => Found is null ? Heard!.RecordedFrom : Found.Recording.RecordedFrom;
     public int? Bar => Found is null ? Heard!.Bar : Found.Bar;
     /// <summary>bar 80, heard by hand</summary>
-    public string HeardWords => string.Join(", ", new[] { Heard!.At?.ToString() ?? "", Heard.Bar is { } bar ? $"bar {bar}" : "", "heard by hand" }.Where(w => w.Length > 0));
+    public string HeardWords => string.Join(", ", new[] { Heard!.At?.ToString() ?? "", Heard.Bar is { } bar ? $"bar {bar}" : "",
+        "heard by hand" }.Where(w => w.Length > 0));
 
     /// <summary>With what is shown of each.</summary>
-    public static async Task<IReadOnlyList<ListedPlace>> ShownAsync(IReadOnlyList<ListedPlace> places, SightingStore sightings, CancellationToken stop)
+    public static async Task<IReadOnlyList<ListedPlace>> ShownAsync(IReadOnlyList<ListedPlace> places, SightingStore sightings,
+        CancellationToken stop)
     {
         var rows = await sightings.TheseAsync([.. places.Select(p => p.Found?.Id).OfType<SightingId>()], stop);
         var views = SightingView.Of(rows).ToDictionary(v => v.Row.Id);
         // What was taken away since the list was made is not shown.
-        return [.. places.Where(p => p.Found is null || views.ContainsKey(p.Found.Id)).Select(p => p.Found is { } found ? p with { View = views[found.Id] } : p)];
+        return [.. places.Where(p => p.Found is null || views.ContainsKey(p.Found.Id))
+            .Select(p => p.Found is { } found ? p with { View = views[found.Id] } : p)];
     }
 }
 

@@ -7,11 +7,14 @@ namespace InnerCadence.Web.Pages.Shared;
 public static class CoverageStrip
 {
     /// <summary>Bars searched, each once, never more than there are.</summary>
-    public static int Bars(Recording recording) => recording.TotalBars is { } total ? Math.Min(recording.SearchedBars, total) : recording.SearchedBars;
+    public static int Bars(Recording recording) => recording.TotalBars is { } total ? Math.Min(recording.SearchedBars, total)
+        : recording.SearchedBars;
 
-    public static double Share(Recording recording) => recording.TotalBars is { } total ? (double)Bars(recording) / total : Bars(recording) > 0 ? 0.5 : 0;
+    public static double Share(Recording recording) => recording.TotalBars is { } total ? (double)Bars(recording) / total
+        : Bars(recording) > 0 ? 0.5 : 0;
 
-    public static string Words(Recording recording) => recording.TotalBars is { } total ? $"{Bars(recording)} of {total}" : $"{Bars(recording)} of ?";
+    public static string Words(Recording recording) => recording.TotalBars is { } total ? $"{Bars(recording)} of {total}"
+        : $"{Bars(recording)} of ?";
 
     private static readonly string Hatching = string.Concat(Enumerable.Range(0, 19).Select(i => $"M{i * 6} 10l6-10"));
 

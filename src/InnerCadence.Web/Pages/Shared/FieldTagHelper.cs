@@ -26,7 +26,8 @@ public sealed class FieldTagHelper(IHtmlGenerator generator) : TagHelper
     public override void Process(TagHelperContext context, TagHelperOutput output)
     {
         var id = For.Name.Replace('.', '_');
-        var error = ViewContext.ModelState.TryGetValue(For.Name, out var state) && state.Errors.Count > 0 ? state.Errors[0].ErrorMessage : null;
+        var error = ViewContext.ModelState.TryGetValue(For.Name, out var state) && state.Errors.Count > 0 ? state.Errors[0].ErrorMessage
+            : null;
         var attributes = new Dictionary<string, object?> { ["class"] = Options is null ? "form-control" : "form-select", ["id"] = id };
         if (error is not null)
         {

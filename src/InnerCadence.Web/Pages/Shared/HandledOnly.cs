@@ -11,7 +11,8 @@ public sealed class HandledOnly : IAsyncPageFilter
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
         var method = context.HttpContext.Request.Method;
-        if (context.HandlerMethod is null && !HttpMethods.IsGet(method) && !HttpMethods.IsHead(method)) context.Result = new StatusCodeResult(StatusCodes.Status405MethodNotAllowed);
+        if (context.HandlerMethod is null && !HttpMethods.IsGet(method) && !HttpMethods.IsHead(method)) context.Result =
+            new StatusCodeResult(StatusCodes.Status405MethodNotAllowed);
         else await next();
     }
 }

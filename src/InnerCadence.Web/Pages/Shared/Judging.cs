@@ -7,7 +7,8 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <summary>The order in which the sightings of an idea are judged.</summary>
 internal static class Judging
 {
-    /// <summary>The sighting to judge next, the one from which most is learned; nothing where none waits but those that are skipped.</summary>
+    /// <summary>The sighting to judge next, the one from which most is learned; nothing where none waits but those that are
+    /// skipped.</summary>
     public static SightingId? Next(IReadOnlyList<PlaceOfIdea> all, IReadOnlyCollection<SightingId> skipped)
     {
         var order = JudgingOrder.Of([.. all.Select(s => new ToJudge(

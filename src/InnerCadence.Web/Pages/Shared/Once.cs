@@ -10,7 +10,8 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 namespace InnerCadence.Web.Pages.Shared;
 
 /// <summary>
-/// Gives every form that changes something a mark of its own, by which it is known when it comes twice. On a page that is the answer to one button, the others go where they would have gone before.
+/// Gives every form that changes something a mark of its own, by which it is known when it comes twice. On a page that is the answer to one
+/// button, the others go where they would have gone before.
 /// </summary>
 [HtmlTargetElement("form", Attributes = "method")]
 public sealed class OnceTagHelper : TagHelper
@@ -23,11 +24,13 @@ public sealed class OnceTagHelper : TagHelper
         if (!string.Equals($"{context.AllAttributes["method"]?.Value}", "post", StringComparison.OrdinalIgnoreCase)) return;
         output.PostContent.AppendHtml($"<input type=\"hidden\" name=\"{Once.Field}\" value=\"{Guid.NewGuid():n}\">");
         var request = ViewContext.HttpContext.Request;
-        if (request.Query.ContainsKey("handler") && !context.AllAttributes.ContainsName("action") && !context.AllAttributes.ContainsName("asp-page-handler")) output.Attributes.SetAttribute("action", Here.To(request));
+        if (request.Query.ContainsKey("handler") && !context.AllAttributes.ContainsName("action")
+            && !context.AllAttributes.ContainsName("asp-page-handler")) output.Attributes.SetAttribute("action", Here.To(request));
     }
 }
 
-/// <summary>The same form with the same words twice within half a minute is a second click: it is done once, and both go where the first one went.</summary>
+/// <summary>The same form with the same words twice within half a minute is a second click: it is done once, and both go where the first
+/// one went.</summary>
 public sealed class Once(TimeProvider time) : IAsyncPageFilter
 {
     public const string Field = "once";
@@ -39,7 +42,8 @@ public sealed class Once(TimeProvider time) : IAsyncPageFilter
     public async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
         var request = context.HttpContext.Request;
-        if (!HttpMethods.IsPost(request.Method) || Beginning.FormOf(request) is not { Files.Count: 0 } form || form[Field] is not [{ Length: 32 }])
+        if (!HttpMethods.IsPost(request.Method) || Beginning.FormOf(request) is not { Files.Count: 0 } form
+            || form[Field] is not [{ Length: 32 }])
         {
             await next();
             return;
@@ -73,7 +77,9 @@ public sealed class Once(TimeProvider time) : IAsyncPageFilter
     private static string KeyOf(HttpRequest request)
     {
         var said = new StringBuilder(request.Path + request.QueryString.Value);
-        foreach (var field in request.Form.Where(f => f.Key != "__RequestVerificationToken").OrderBy(f => f.Key, StringComparer.Ordinal)) said.Append('\0').Append(field.Key).Append('\0').AppendJoin('\0', field.Value.ToArray());
+        foreach (var field in request.Form.Where(f => f.Key != "__RequestVerificationToken")
+            .OrderBy(f => f.Key, StringComparer.Ordinal)) said.Append('\0').Append(field.Key).Append('\0')
+            .AppendJoin('\0', field.Value.ToArray());
         return Convert.ToHexString(SHA256.HashData(Encoding.UTF8.GetBytes(said.ToString())));
     }
 }

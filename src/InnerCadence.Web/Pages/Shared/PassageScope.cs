@@ -30,18 +30,21 @@ public sealed record PassageScope
     public static PassageScope Of(IQueryCollection query, Study study, IReadOnlyList<Recording> all) =>
         Of(query, study, all.Select(r => r.Ensemble), [.. all.Select(r => (r.Id, r.Name))]);
 
-    private static PassageScope Of(IQueryCollection query, Study study, IEnumerable<string> named, IReadOnlyList<(RecordingId RecordingId, string Name)> recordings)
+    private static PassageScope Of(IQueryCollection query, Study study, IEnumerable<string> named,
+        IReadOnlyList<(RecordingId RecordingId, string Name)> recordings)
     {
         var ensembles = named.Where(e => e.Length > 0).Distinct().Order(StringComparer.Ordinal).ToList();
         string Word(string name) => query[name].ToString();
-        int? Year(string name) => int.TryParse(Word(name), NumberStyles.None, CultureInfo.InvariantCulture, out var year) && year is > 1800 and < 2200 ? year : null;
+        int? Year(string name) => int.TryParse(Word(name), NumberStyles.None, CultureInfo.InvariantCulture, out var year)
+            && year is > 1800 and < 2200 ? year : null;
         return new()
         {
             Players = study.Players,
             Ensembles = ensembles,
             Recordings = recordings,
             Player = PlayerId.TryParse(Word("player"), out var player) && study.Players.Any(p => p.Id == player) ? player : null,
-            Recording = RecordingId.TryParse(Word("recording"), out var recording) && recordings.Any(r => r.RecordingId == recording) ? recording : null,
+            Recording = RecordingId.TryParse(Word("recording"), out var recording) && recordings.Any(r => r.RecordingId == recording)
+                ? recording : null,
             RecordingKind = RecordingDraft.Kinds.Contains(Word("recordingKind")) ? Word("recordingKind") : "",
             Ensemble = ensembles.Contains(Word("ensemble")) ? Word("ensemble") : "",
             Kind = PassageDraft.Kinds.Contains(Word("kind")) ? Word("kind") : "",
@@ -55,11 +58,16 @@ public sealed record PassageScope
     /// <summary>Without what rests on unsure or unheard strokes.</summary>
     public bool Cautious { get; private init; }
 
-    public bool Takes(Recording r) => (Player is null || r.PlayerId == Player) && (Recording is null || r.Id == Recording) && (RecordingKind.Length == 0 || r.Kind == RecordingKind)
-        && (Ensemble.Length == 0 || r.Ensemble == Ensemble) && (From is null || r.RecordedFrom?.Year >= From) && (To is null || r.RecordedFrom?.Year <= To);
+    public bool Takes(Recording r) => (Player is null || r.PlayerId == Player) && (Recording is null || r.Id == Recording)
+        && (RecordingKind.Length == 0 || r.Kind == RecordingKind)
+        && (Ensemble.Length == 0 || r.Ensemble == Ensemble) && (From is null || r.RecordedFrom?.Year >= From)
+            && (To is null || r.RecordedFrom?.Year <= To);
 
-    public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player) && (Recording is null || p.RecordingId == Recording) && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
-        && (Ensemble.Length == 0 || p.Ensemble == Ensemble) && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind == Kind)
+    public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player) && (Recording is null || p.RecordingId == Recording)
+        && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
+        && (Ensemble.Length == 0 || p.Ensemble == Ensemble)
+            && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase))
+            && (Kind.Length == 0 || p.Kind == Kind)
         && (From is null || p.RecordedFrom?.Year >= From) && (To is null || p.RecordedFrom?.Year <= To);
 
     private IEnumerable<(string Name, string Value)> Parts

@@ -5,7 +5,8 @@ using Microsoft.AspNetCore.Razor.TagHelpers;
 
 namespace InnerCadence.Web.Pages.Shared;
 
-/// <summary>What a page showed of a thing, sent along with its deletion, so that whoever deletes from a stale page is told what changed.</summary>
+/// <summary>What a page showed of a thing, sent along with its deletion, so that whoever deletes from a stale page is told what
+/// changed.</summary>
 [HtmlTargetElement("seen-fields", TagStructure = TagStructure.WithoutEndTag)]
 public sealed class SeenFieldsTagHelper : TagHelper
 {

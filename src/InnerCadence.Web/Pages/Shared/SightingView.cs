@@ -33,7 +33,8 @@ public sealed class SightingView
     /// <summary>Bar of the recording; nothing where the passage's own is not known.</summary>
     public int? Bar { get; }
     public string Count { get; }
-    /// <summary>Clock time of its first stroke, by the bar marks where there are any; nothing where the passage's time or its tempo is not known either.</summary>
+    /// <summary>Clock time of its first stroke, by the bar marks where there are any; nothing where the passage's time or its tempo is not
+    /// known either.</summary>
     public ClockTime? Clock { get; }
     public double? BeatsPerMinute { get; }
 
@@ -56,5 +57,6 @@ public sealed class SightingView
     } + (Row.Vanished ? ", no longer found" : Row.Changed ? ", changed since" : "");
 
     /// <summary>Each text is read once, however many sightings lie in it.</summary>
-    public static IEnumerable<SightingView> Of(IEnumerable<SightingRow> rows) => rows.Select(row => new SightingView(row, WrittenPassages.Read(row.Text) with { Looped = row.Looped }));
+    public static IEnumerable<SightingView> Of(IEnumerable<SightingRow> rows) =>
+        rows.Select(row => new SightingView(row, WrittenPassages.Read(row.Text) with { Looped = row.Looped }));
 }

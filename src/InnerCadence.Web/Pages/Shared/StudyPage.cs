@@ -35,11 +35,13 @@ public abstract class StudyPage(StudyStore studies) : PageModel
         return Page();
     }
 
-    /// <summary>The page again because another tab saved meanwhile; what was typed stays, what is kept is told, and saving again overwrites.</summary>
+    /// <summary>The page again because another tab saved meanwhile; what was typed stays, what is kept is told, and saving again
+    /// overwrites.</summary>
     /// <param name="kept">What is kept now where it is not what was typed.</param>
     protected PageResult ChangedMeanwhile(string what, string kept)
     {
-        ModelState.AddModelError("", $"{what} was changed in another tab meanwhile. What you typed is below; kept now is {kept} Save again to keep yours.");
+        ModelState.AddModelError("", $"{what} was changed in another tab meanwhile. What you typed is below; kept now is {kept} Save "
+            + $"again to keep yours.");
         Response.StatusCode = StatusCodes.Status409Conflict;
         return Page();
     }
@@ -49,7 +51,8 @@ public abstract class StudyPage(StudyStore studies) : PageModel
     protected PageResult NotDeleted(string what, string kept)
     {
         ModelState.Clear();
-        ModelState.AddModelError("", $"{what} was changed after you opened this page: kept now is {kept} It is not deleted; look again, then delete it if you still mean it.");
+        ModelState.AddModelError("", $"{what} was changed after you opened this page: kept now is {kept} It is not deleted; look again, "
+            + $"then delete it if you still mean it.");
         Response.StatusCode = StatusCodes.Status409Conflict;
         return Page();
     }
@@ -57,7 +60,8 @@ public abstract class StudyPage(StudyStore studies) : PageModel
     /// <summary>The fields in which a kept form differs from a typed one: Title “Kelp Road”; Tempo “96”.</summary>
     protected static string Kept<T>(T typed, T kept) where T : notnull
     {
-        var differing = typeof(T).GetProperties().Where(p => p.CanWrite && p.Name != "Version" && Said(p.GetValue(typed)) != Said(p.GetValue(kept)))
+        var differing = typeof(T).GetProperties().Where(p => p.CanWrite && p.Name != "Version"
+            && Said(p.GetValue(typed)) != Said(p.GetValue(kept)))
             .Select(p => Said(p.GetValue(kept)) is { Length: > 0 } said ? $"{p.Name} “{said}”" : $"{p.Name} empty").ToList();
         return differing.Count == 0 ? "the same." : string.Join("; ", differing) + ".";
 

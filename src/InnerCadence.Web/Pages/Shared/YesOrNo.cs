@@ -21,6 +21,7 @@ public sealed class YesOrNo : IModelBinder
 
     public sealed class Provider : IModelBinderProvider
     {
-        public IModelBinder? GetBinder(ModelBinderProviderContext context) => context.Metadata.UnderlyingOrModelType == typeof(bool) ? new YesOrNo() : null;
+        public IModelBinder? GetBinder(ModelBinderProviderContext context) => context.Metadata.UnderlyingOrModelType == typeof(bool)
+            ? new YesOrNo() : null;
     }
 }

@@ -12,7 +12,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
-public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, HeardStore heard, JudgementStore judges, LineageStore lineages) : StudyPage(studies)
+public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, HeardStore heard,
+    JudgementStore judges, LineageStore lineages) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
     public string ExemplarText { get; private set; } = "";
@@ -35,33 +36,43 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     public Shape ExemplarPicture => Strands.Draw(Exemplar, new()
     {
         Gap = 28,
-        Differing = Exemplar.Strokes.Where(s => Edits.Any(e => e.PatternTick == s.At.Value && (e.Kind != "missing" || e.Voice == s.Voice.Code))).Select(s => (s.At, s.Voice)).ToHashSet(),
+        Differing = Exemplar.Strokes.Where(s => Edits.Any(e => e.PatternTick == s.At.Value
+            && (e.Kind != "missing" || e.Voice == s.Voice.Code))).Select(s => (s.At, s.Voice)).ToHashSet(),
     });
 
     /// <summary>The passage with the strokes marked that differ.</summary>
     public Shape Picture => Strands.Draw(Sighting.Passage, new()
     {
         Gap = 28,
-        Differing = Sighting.Passage.Strokes.Where(s => Edits.Any(e => e.PassageTick == s.At.Value && (e.Voice == s.Voice.Code || e.Voice is null))).Select(s => (s.At, s.Voice)).ToHashSet(),
+        Differing = Sighting.Passage.Strokes.Where(s =>
+            Edits.Any(e => e.PassageTick == s.At.Value && (e.Voice == s.Voice.Code || e.Voice is null))).Select(s => (s.At, s.Voice))
+            .ToHashSet(),
         FirstBar = Sighting.Row.Bar ?? 1,
-        Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea, Sighting.Row.Verdict == "near-miss", null)],
+        Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea,
+            Sighting.Row.Verdict == "near-miss", null)],
     });
 
-    public async Task<IActionResult> OnGetAsync(SightingId sighting, string? skip, CancellationToken stop) => await FindAsync(sighting, stop, skip) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(SightingId sighting, string? skip, CancellationToken stop) =>
+        await FindAsync(sighting, stop, skip) ? Page() : NotFound();
 
-    public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, int version, string? back, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, int version, string? back,
+        CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
-        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000 || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
+        if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000
+            || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
         if (!await judges.JudgeAsync(sighting, version, made, reason?.Trim() ?? Sighting.Row.Reason, stop))
         {
             TypedReason = reason;
-            ModelState.AddModelError("", $"This sighting was judged in another tab meanwhile: it is now {Sighting.JudgementWords}{(Sighting.Row.Reason.Length > 0 ? $", “{Sighting.Row.Reason}”" : "")}. Judge it again to change that.");
+            ModelState.AddModelError("", $"This sighting was judged in another tab meanwhile: it is now "
+                + $"{Sighting.JudgementWords}{(Sighting.Row.Reason.Length > 0 ? $", “{Sighting.Row.Reason}”" : "")}. Judge it again to "
+                + $"change that.");
             Response.StatusCode = StatusCodes.Status409Conflict;
             return Page();
         }
         Tell(
-            $"{Sighting.Row.RecordingName}, {Sighting.Where}: {made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
+            $"{Sighting.Row.RecordingName}, {Sighting.Where}: "
+                + $"{made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
             $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}&version={version + 1}");
         return Redirect(back != "idea" && Following is { } next ? $"/sightings/{next}" : $"/ideas/{Sighting.Row.IdeaId}#concordance");
     }
@@ -70,7 +81,8 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     public async Task<IActionResult> OnPostKeepAsync(SightingId sighting, int version, CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
-        if (await heard.KeepAsync(Sighting.Row, Sighting.Clock, Sighting.Bar, version, stop)) Tell($"{Sighting.Row.RecordingName}, {Sighting.Where}: kept as heard by hand.");
+        if (await heard.KeepAsync(Sighting.Row, Sighting.Clock, Sighting.Bar, version, stop)) Tell(
+            $"{Sighting.Row.RecordingName}, {Sighting.Where}: kept as heard by hand.");
         else Tell("Not kept: it was judged in another tab meanwhile, or neither its bar nor its clock time is known.");
         return Redirect($"/ideas/{Sighting.Row.IdeaId}#heard");
     }
@@ -88,8 +100,16 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     public async Task<IActionResult> OnPostUndoAsync(SightingId sighting, string? was, int version, CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
-        Judgement? before = was switch { "confirmed" => Judgement.Confirmed, "near-miss" => Judgement.NearMiss, "rejected" => Judgement.Rejected, _ => null };
-        if (!await sightings.JudgeAsync(sighting, version, before, Sighting.Row.Reason, stop)) Tell($"Not undone: it was judged again meanwhile and is {Sighting.JudgementWords}.");
+        Judgement? before = was switch
+        {
+            "confirmed" => Judgement.Confirmed,
+            "near-miss" => Judgement.NearMiss,
+            "rejected" =>
+            Judgement.Rejected,
+            _ => null
+        };
+        if (!await sightings.JudgeAsync(sighting, version, before, Sighting.Row.Reason, stop)) Tell(
+            $"Not undone: it was judged again meanwhile and is {Sighting.JudgementWords}.");
         return Redirect($"/sightings/{sighting}");
     }
 
@@ -101,9 +121,11 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         var all = await places.OfIdeaAsync(row.StudyId, row.IdeaId, stop);
         Waiting = all.Count(s => s.IsWaiting);
         JudgedCount = all.Count - Waiting;
-        Skipped = [.. (skip ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(MostSkipped).Select(s => SightingId.TryParse(s, out var one) ? one : default).Append(id).Distinct()];
+        Skipped = [.. (skip ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(MostSkipped)
+            .Select(s => SightingId.TryParse(s, out var one) ? one : default).Append(id).Distinct()];
         Following = Judging.Next(all, Skipped) ?? Judging.Next(all, [id]);
-        Pinned = (await lineages.PinsAsync(row.IdeaId, stop)).Where(p => p.PassageId == row.PassageId).Select(p => (bool?)p.Counter).FirstOrDefault();
+        Pinned = (await lineages.PinsAsync(row.IdeaId, stop)).Where(p => p.PassageId == row.PassageId).Select(p => (bool?)p.Counter)
+            .FirstOrDefault();
         return await EnterAsync(row.StudyId, stop);
     }
 }

@@ -13,7 +13,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Studies;
 
 /// <summary>The study at a glance.</summary>
-public sealed class DeskModel(StudyStore studies, RecordingStore recordings, PassageStore passages, EvidenceOfIdeas evidence, ClaimStore claims, CoverageStore coverages, RecountStore recounts, Waiting waiting, NextSteps next) : StudyPage(studies)
+public sealed class DeskModel(StudyStore studies, RecordingStore recordings, PassageStore passages, EvidenceOfIdeas evidence,
+    ClaimStore claims, CoverageStore coverages, RecountStore recounts, Waiting waiting, NextSteps next) : StudyPage(studies)
 {
     private const int Few = 8;
 

@@ -33,10 +33,13 @@ public sealed class StudyInput
         var name = problems.Text("Input.Name", string.IsNullOrWhiteSpace(Name) ? Subject : Name);
         var hands = problems.Choice("Input.Handedness", Handedness, ["right", "left", "open"]);
         var question = problems.Text("Input.Question", Question, most: UploadLimits.Note);
-        string[] comparison = [.. (Comparison ?? "").Split(['\n', ','], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct()];
-        if (comparison.Contains(subject)) problems.AddModelError("Input.Comparison", $"{subject} is the player of the study: compare with others.");
+        string[] comparison = [.. (Comparison ?? "").Split(['\n', ','],
+            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Distinct()];
+        if (comparison.Contains(subject)) problems.AddModelError("Input.Comparison",
+            $"{subject} is the player of the study: compare with others.");
         if (comparison.Any(Typed.HasUnkeepable)) problems.AddModelError("Input.Comparison", Typed.Unkeepable);
-        if (comparison.Any(c => c.Length > UploadLimits.Name) || comparison.Length > 50) problems.AddModelError("Input.Comparison", "Write at most 50 names, one a line.");
+        if (comparison.Any(c => c.Length > UploadLimits.Name) || comparison.Length > 50) problems.AddModelError("Input.Comparison",
+            "Write at most 50 names, one a line.");
         return problems.IsValid ? new(name, question, subject, Enum.Parse<Handedness>(hands, true), comparison) : null;
     }
 }
