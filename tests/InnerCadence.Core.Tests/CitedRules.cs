@@ -12,7 +12,7 @@ public partial class CitedRules
         while (!File.Exists(Path.Combine(root, "InnerCadence.slnx"))) root = Path.GetDirectoryName(root)!;
         var cited = Directory.EnumerateFiles(Path.Combine(root, "src"), "*.cs", SearchOption.AllDirectories)
             .Where(f => !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}"))
-            .SelectMany(f => Citation().Matches(File.ReadAllText(f))
+            .SelectMany(f => Citation().Matches(Continued().Replace(File.ReadAllText(f), " "))
                 .Select(m => (File: Path.GetFileName(f), Page: m.Groups["page"].Value, Term: m.Groups["term"].Value))).ToList();
         cited.Count.ShouldBeGreaterThan(40);
         cited.Where(c => !Leads(Path.Combine(root, "docs/rules", c.Page + ".md"), c.Term))
@@ -23,6 +23,10 @@ public partial class CitedRules
         File.Exists(page) && Regex.IsMatch(File.ReadAllText(page),
             $@"^#+ {Regex.Escape(term)}|\*\*{Regex.Escape(term)}|^\| {Regex.Escape(term)} ",
             RegexOptions.Multiline | RegexOptions.IgnoreCase);
+
+    /// <summary>A comment that goes on in the next line.</summary>
+    [GeneratedRegex(@"\n\s*///? ")]
+    private static partial Regex Continued();
 
     [GeneratedRegex(@"(?<page>[a-z][a-z-]*)\.md,? ""(?<term>[^""]+)""")]
     private static partial Regex Citation();

@@ -16,8 +16,10 @@ internal static class Placing
         var moved = passage.Strokes.Select(s => s.At).Distinct().Where(at => !CountWriter.Leads(passage, at))
             .ToDictionary(at => at, at => Nearest(passage, at));
         if (moved.Count > 0)
-            doubts.Add(FormattableString.Invariant($"No count leads to {moved.Count} of the places: they went to the nearest ones, by up to ")
-                + FormattableString.Invariant($"{moved.Max(m => Math.Abs((m.Key - m.Value).Value)) / (double)Tick.PerQuarter:0.###} of a quarter."));
+            doubts.Add(FormattableString.Invariant(
+                $"No count leads to {moved.Count} of the places: they went to the nearest ones, by up to ")
+                + FormattableString.Invariant(
+                    $"{moved.Max(m => Math.Abs((m.Key - m.Value).Value)) / (double)Tick.PerQuarter:0.###} of a quarter."));
         return moved;
     }
 

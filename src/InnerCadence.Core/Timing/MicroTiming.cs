@@ -86,6 +86,7 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
     /// <param name="first">Number of the passage's first bar.</param>
     public static string Words(OddStroke odd, Passage passage, int first = 1) =>
         FormattableString.Invariant($"bar {first + odd.Bar}, {odd.Voice.Name} on ")
-            + FormattableString.Invariant($"{CountNames.Spoken(odd.InBar, passage.Meters.MeterOf(odd.Bar))}: {Math.Abs(odd.Milliseconds):0} ms ")
+            + FormattableString.Invariant(
+                $"{CountNames.Spoken(odd.InBar, passage.Meters.MeterOf(odd.Bar))}: {Math.Abs(odd.Milliseconds):0} ms ")
             + FormattableString.Invariant($"{(odd.Milliseconds > 0 ? "later" : "earlier")} than elsewhere");
 }

@@ -54,7 +54,8 @@ internal static class ArchiveTables
             select c.conrelid::regclass::text as child, a.attname::text as "column", c.confrelid::regclass::text as parent
             from pg_constraint c join pg_attribute a on a.attrelid = c.conrelid and a.attnum = any(c.conkey)
             where c.contype = 'f' and c.connamespace = 'public'::regnamespace and array_length(c.conkey, 1) = 1
-            """, cancellationToken: stop))).Where(k => k.Child != k.Parent && !left.Contains(k.Child)).ToLookup(k => left.Contains(k.Parent));
+            """, cancellationToken: stop))).Where(k => k.Child != k.Parent && !left.Contains(k.Child))
+                .ToLookup(k => left.Contains(k.Parent));
         var keys = all[false].ToList();
         var columns = (await connection.QueryAsync<(string Table, string Column, string Type, string Element, bool Nullable,
             bool HasDefault)>(new(
@@ -62,7 +63,8 @@ internal static class ArchiveTables
             select table_name::text, column_name::text, data_type::text, ltrim(udt_name::text, '_'), is_nullable = 'YES',
               column_default is not null
             from information_schema.columns where table_schema = 'public' order by ordinal_position
-            """, cancellationToken: stop))).ToLookup(c => c.Table, c => new ArchiveColumn(c.Column, c.Type, c.Element, c.Nullable, c.HasDefault));
+            """, cancellationToken: stop))).ToLookup(c => c.Table, c =>
+                new ArchiveColumn(c.Column, c.Type, c.Element, c.Nullable, c.HasDefault));
         var unique = (await connection.QueryAsync<(string Table, string[] Columns, bool Uuid)>(new(
             """
             select c.conrelid::regclass::text, array_agg(a.attname::text order by a.attnum), bool_and(a.atttypid = 'uuid'::regtype)

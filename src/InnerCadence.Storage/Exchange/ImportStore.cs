@@ -84,7 +84,8 @@ public sealed class ImportStore(NpgsqlDataSource source)
             update import_file set columns = @columns::jsonb, duplicates = @duplicates, places = @places where id = @Id;
             insert into import_columns (study_id, head, columns) values (@StudyId, @head, @columns::jsonb)
             on conflict (study_id, head) do update set columns = excluded.columns
-            """, new { file.Id, file.StudyId, duplicates, places, head = Head(table), columns = JsonSerializer.Serialize(columns) }, transaction, cancellationToken: stop));
+            """, new { file.Id, file.StudyId, duplicates, places, head = Head(table), columns = JsonSerializer.Serialize(columns) },
+                transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }
 

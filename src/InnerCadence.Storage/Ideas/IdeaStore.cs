@@ -172,7 +172,13 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
             insert into idea_noticed (idea_id, coverage_id)
             select @id, c.id from coverage c join recording r on r.id = c.recording_id join idea i on i.study_id = r.study_id
               where i.id = @id and c.id = any(@where)
-            """, new { id, word = noticed.Word(), where = (noticed == NoticedBefore.Somewhere ? where : []).Select(c => c.Value).ToArray() }, transaction, cancellationToken: stop));
+            """, new
+            {
+                id,
+                word = noticed.Word(),
+                where = (noticed == NoticedBefore.Somewhere ? where : []).Select(c => c.Value)
+                .ToArray()
+            }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }
 

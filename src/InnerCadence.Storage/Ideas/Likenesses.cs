@@ -33,7 +33,8 @@ public sealed class Likenesses(NpgsqlDataSource source, IdeaStore ideas)
             select g.id, a.id, r.title, r.take, a.bar, g.text from reading g join passage a on a.id = g.passage_id
               join recording r on r.id = a.recording_id
             where g.id = any(@ids)
-            """, new { ids = found.Select(f => f.Reading.Value).Distinct().ToArray() }, cancellationToken: stop))).ToDictionary(r => r.Reading);
+            """, new { ids = found.Select(f => f.Reading.Value).Distinct().ToArray() }, cancellationToken: stop)))
+                .ToDictionary(r => r.Reading);
         return (named, [.. found.Select(f => (f.Sighting, Of: readings[f.Reading])).OrderBy(f => f.Sighting.Verdict)
             .ThenBy(f => f.Sighting.Cost).ThenBy(f => f.Of.Title, StringComparer.Ordinal).ThenBy(f => f.Of.Passage.Value)
             .ThenBy(f => f.Sighting.Start)

@@ -62,7 +62,8 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
               values (@recording, @everything, @byWhom, @reactionMs) returning id),
                  i as (insert into session_idea select s.id, n, idea from s, unnest(@ideas) with ordinality as x (idea, n))
             select id from s
-            """, new { recording, everything, byWhom, reactionMs, ideas = ideas.Select(i => i.Value).Distinct().Take(Keys).ToArray() }, cancellationToken: stop)));
+            """, new { recording, everything, byWhom, reactionMs, ideas = ideas.Select(i => i.Value).Distinct().Take(Keys).ToArray() },
+                cancellationToken: stop)));
     }
 
     public async Task<SessionRow?> FindAsync(SessionId id, CancellationToken stop)
@@ -135,7 +136,8 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
                   values (@id, @Key, @Kind, @IdeaId, @AtMs, @Bar, @Note, @Undone)
                 on conflict (key) do update set note = excluded.note, undone = excluded.undone, bar = excluded.bar
                   where stamp.session_id = excluded.session_id
-                """, new { id, stamp.Key, stamp.Kind, stamp.IdeaId, stamp.AtMs, stamp.Bar, stamp.Note, stamp.Undone }, transaction, cancellationToken: stop));
+                """, new { id, stamp.Key, stamp.Kind, stamp.IdeaId, stamp.AtMs, stamp.Bar, stamp.Note, stamp.Undone }, transaction,
+                    cancellationToken: stop));
         foreach (var span in heard)
             await connection.ExecuteAsync(new(
                 """

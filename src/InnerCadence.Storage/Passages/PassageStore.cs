@@ -173,7 +173,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
             """
             insert into passage (recording_id, starts_at_ms, bar, section, kind, because_heard)
             values (@recording, @StartsAt, @Bar, @Section, @Kind, @BecauseHeard) returning id
-            """, new { recording, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction, cancellationToken: stop));
+            """, new { recording, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction,
+                cancellationToken: stop));
         var reading = await connection.ExecuteScalarAsync<long>(new(
             "insert into reading (passage_id, text, bars, looped, source, confidence, note) values (@id, @Text, @Bars, @Looped, "
                 + "@HeardFrom, @Confidence, @Note) returning id",
@@ -214,14 +215,16 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
             update passage set starts_at_ms = @StartsAt, bar = @Bar, section = @Section, kind = @Kind, because_heard = @BecauseHeard,
                    version = version + 1, updated_at = now()
             where id = @id and version = @version and deleted_at is null
-            """, new { id, version, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction, cancellationToken: stop));
+            """, new { id, version, draft.StartsAt, draft.Bar, draft.Section, draft.Kind, draft.BecauseHeard }, transaction,
+                cancellationToken: stop));
         if (changed == 0) return SaveResult.ChangedMeanwhile;
         var reading = await connection.ExecuteScalarAsync<long>(new(
             """
             update reading set text = @Text, bars = @Bars, looped = @Looped, source = @HeardFrom, confidence = @Confidence, note = @Note,
               updated_at = now()
             where passage_id = @id and preferred returning id
-            """, new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction, cancellationToken: stop));
+            """, new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction,
+                cancellationToken: stop));
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
         return SaveResult.Saved;

@@ -56,7 +56,18 @@ public sealed class AttributionStore(NpgsqlDataSource source)
             """
             insert into issue (recording_id, label, number, transfer, issued_from, issued_to, speed, offset_ms, note)
             values (@recording, @Label, @Number, @Transfer, @from, @to, @Speed, @OffsetMs, @Note)
-            """, new { recording, draft.Label, draft.Number, draft.Transfer, from = draft.Issued?.Earliest, to = draft.Issued?.Latest, draft.Speed, draft.OffsetMs, draft.Note }, cancellationToken: stop));
+            """, new
+            {
+                recording,
+                draft.Label,
+                draft.Number,
+                draft.Transfer,
+                from = draft.Issued?.Earliest,
+                to = draft.Issued?.Latest,
+                draft.Speed,
+                draft.OffsetMs,
+                draft.Note
+            }, cancellationToken: stop));
     }
 
     /// <summary>Gives back what was taken out, so that it can be put in again.</summary>

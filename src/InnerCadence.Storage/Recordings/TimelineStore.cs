@@ -82,7 +82,8 @@ public sealed class TimelineStore(NpgsqlDataSource source)
             """
             delete from bar_mark where recording_id = @id;
             insert into bar_mark (recording_id, bar, at_ms) select @id, bar, at_ms from unnest(@bars, @times) as m (bar, at_ms)
-            """, new { id, bars = marks.Select(m => m.Bar).ToArray(), times = marks.Select(m => m.At.Milliseconds).ToArray() }, transaction, cancellationToken: stop)), stop);
+            """, new { id, bars = marks.Select(m => m.Bar).ToArray(), times = marks.Select(m => m.At.Milliseconds).ToArray() },
+                transaction, cancellationToken: stop)), stop);
 
     private async Task<bool> SaveAsync(RecordingId id, int version, string change, object values, Func<NpgsqlConnection, NpgsqlTransaction,
         Task>? more, CancellationToken stop)

@@ -43,7 +43,14 @@ public sealed class ArticleStore(NpgsqlDataSource source)
             insert into article (study_id, title, text, numbers) values (@StudyId, @Title, @Text, @numbers::jsonb)
             on conflict (study_id) do update set title = excluded.title, text = excluded.text, numbers = excluded.numbers,
               version = article.version + 1, updated_at = now() where article.version = @Version
-            """, new { article.StudyId, article.Title, article.Text, article.Version, numbers = JsonSerializer.Serialize(article.Numbers) }, cancellationToken: stop)) == 1;
+            """, new
+            {
+                article.StudyId,
+                article.Title,
+                article.Text,
+                article.Version,
+                numbers = JsonSerializer.Serialize(article.Numbers)
+            }, cancellationToken: stop)) == 1;
     }
 
     /// <summary>Newest first.</summary>
@@ -71,7 +78,16 @@ public sealed class ArticleStore(NpgsqlDataSource source)
             insert into edition (study_id, number, title, text, html, numbers, note, counted)
             values (@StudyId, (select coalesce(max(number), 0) + 1 from edition where study_id = @StudyId), @Title, @Text, @html,
               @numbers::jsonb, @note, @Version) returning number
-            """, new { article.StudyId, article.Title, article.Text, html, numbers = JsonSerializer.Serialize(article.Numbers), note, Core.Evidence.Account.Version }, transaction, cancellationToken: stop));
+            """, new
+            {
+                article.StudyId,
+                article.Title,
+                article.Text,
+                html,
+                numbers = JsonSerializer.Serialize(article.Numbers),
+                note,
+                Core.Evidence.Account.Version
+            }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return number;
     }

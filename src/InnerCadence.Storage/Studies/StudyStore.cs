@@ -134,7 +134,8 @@ public sealed class StudyStore(NpgsqlDataSource source)
             where p.study_id = @id and p.role = 'comparison' and not p.name = any(@names)
               and not exists (select 1 from recording r where r.player_id = p.id);
             update player set name = @Subject, handedness = @hands where study_id = @id and role = 'subject'
-            """, new { id, names = draft.Comparison.ToArray(), draft.Subject, hands = Word(draft.Handedness) }, transaction, cancellationToken: stop));
+            """, new { id, names = draft.Comparison.ToArray(), draft.Subject, hands = Word(draft.Handedness) }, transaction,
+                cancellationToken: stop));
         await AddPlayersAsync(connection, transaction, id.Value, draft, stop);
         await transaction.CommitAsync(stop);
         return true;

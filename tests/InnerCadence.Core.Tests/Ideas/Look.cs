@@ -20,7 +20,14 @@ public sealed record Look(string Exemplar, int? Span, string? Scope, Rules Rules
             {
                 Rules = new()
                 {
-                    Facets = new() { Voicing = voicing, Sticking = sticking, Dynamics = dynamics, Openness = openness, Ornaments = ornaments },
+                    Facets = new()
+                    {
+                        Voicing = voicing,
+                        Sticking = sticking,
+                        Dynamics = dynamics,
+                        Openness = openness,
+                        Ornaments = ornaments
+                    },
                     Placement = placement,
                     Rate = rate,
                     Ghosts = ghosts,

@@ -37,26 +37,37 @@ public partial class Arrows
     /// <summary>Folders of the other two rooms; every step of the work has a folder of pages.</summary>
     private static readonly string[] Others =
     [
-        "Storage.Schema", "Storage.Studies", "Storage.Recordings", "Storage.Passages", "Storage.Ideas", "Storage.Sightings", "Storage.Evidence", "Storage.Claims", "Storage.Listening", "Storage.Practice",
-        "Storage.Exchange", "Storage.Upkeep", "Web", "Web.Background", "Web.Api", "Web.Drawing", "Web.Telling", "Web.Interchange", "Web.Pages", "Web.Pages.Shared", "Web.Pages.Article", "Web.Pages.Blind",
-        "Web.Pages.Claims", "Web.Pages.Compare", "Web.Pages.Ensembles", "Web.Pages.Files", "Web.Pages.Ideas", "Web.Pages.Imports", "Web.Pages.Jobs", "Web.Pages.Passages", "Web.Pages.Practice",
-        "Web.Pages.Recordings", "Web.Pages.Releases", "Web.Pages.Report", "Web.Pages.Rudiments", "Web.Pages.Sessions", "Web.Pages.Sightings", "Web.Pages.Studies",
+        "Storage.Schema", "Storage.Studies", "Storage.Recordings", "Storage.Passages", "Storage.Ideas", "Storage.Sightings",
+            "Storage.Evidence", "Storage.Claims", "Storage.Listening", "Storage.Practice",
+        "Storage.Exchange", "Storage.Upkeep", "Web", "Web.Background", "Web.Api", "Web.Drawing", "Web.Telling", "Web.Interchange",
+            "Web.Pages", "Web.Pages.Shared", "Web.Pages.Article", "Web.Pages.Blind",
+        "Web.Pages.Claims", "Web.Pages.Compare", "Web.Pages.Ensembles", "Web.Pages.Files", "Web.Pages.Ideas", "Web.Pages.Imports",
+            "Web.Pages.Jobs", "Web.Pages.Passages", "Web.Pages.Practice",
+        "Web.Pages.Recordings", "Web.Pages.Releases", "Web.Pages.Report", "Web.Pages.Rudiments", "Web.Pages.Sessions",
+            "Web.Pages.Sightings", "Web.Pages.Studies",
     ];
 
-    private static IEnumerable<ArchUnitNET.Domain.IType> Own => Rooms.Types.Where(t => Name(t).StartsWith("InnerCadence.", StringComparison.Ordinal) && !t.Name.Contains('<'));
+    private static IEnumerable<ArchUnitNET.Domain.IType> Own =>
+        Rooms.Types.Where(t => Name(t).StartsWith("InnerCadence.", StringComparison.Ordinal) && !t.Name.Contains('<'));
 
     [Fact]
     public void Every_folder_is_listed() =>
-        Own.Select(t => Name(t)["InnerCadence.".Length..]).Distinct().Except(Folders.Select(f => $"Core.{f.Data.Item1}")).Except(Others).ShouldBeEmpty();
+        Own.Select(t => Name(t)["InnerCadence.".Length..]).Distinct().Except(Folders.Select(f => $"Core.{f.Data.Item1}")).Except(Others)
+            .ShouldBeEmpty();
 
     [Fact]
     public void No_two_public_types_of_a_room_share_a_name() =>
-        Own.Where(t => t is ArchUnitNET.Domain.Class { Visibility: ArchUnitNET.Domain.Visibility.Public } or ArchUnitNET.Domain.Interface { Visibility: ArchUnitNET.Domain.Visibility.Public } or ArchUnitNET.Domain.Struct { Visibility: ArchUnitNET.Domain.Visibility.Public } or ArchUnitNET.Domain.Enum { Visibility: ArchUnitNET.Domain.Visibility.Public })
-            .Where(t => !t.FullName.Contains('+')).GroupBy(t => (Name(t).Split('.')[1], t.Name)).Where(g => g.Count() > 1).Select(g => g.Key.Name).ShouldBeEmpty();
+        Own.Where(t => t is ArchUnitNET.Domain.Class { Visibility: ArchUnitNET.Domain.Visibility.Public }
+            or ArchUnitNET.Domain.Interface { Visibility: ArchUnitNET.Domain.Visibility.Public }
+            or ArchUnitNET.Domain.Struct { Visibility: ArchUnitNET.Domain.Visibility.Public }
+            or ArchUnitNET.Domain.Enum { Visibility: ArchUnitNET.Domain.Visibility.Public })
+            .Where(t => !t.FullName.Contains('+')).GroupBy(t => (Name(t).Split('.')[1], t.Name)).Where(g => g.Count() > 1)
+                .Select(g => g.Key.Name).ShouldBeEmpty();
 
     [Fact]
     public void The_root_of_the_pages_holds_five() =>
-        Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/Pages")).Select(Path.GetFileName).Where(f => !f!.StartsWith('_')).Select(f => f!.Split('.')[0]).Distinct().Order()
+        Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/Pages")).Select(Path.GetFileName)
+            .Where(f => !f!.StartsWith('_')).Select(f => f!.Split('.')[0]).Distinct().Order()
             .ShouldBe(["Error", "Guide", "Index", "Keys", "Settings"]);
 
     /// <summary>A page asks the account, the claims, the ideas; it does not do their work.</summary>
@@ -65,7 +76,8 @@ public partial class Arrows
     {
         string[] work = ["Estimates", "Contrasts", "Resampling", "Permutation", "Matcher", "Judge", "Pattern", "ByTitles"];
         Own.Where(t => Name(t).StartsWith("InnerCadence.Web.Pages", StringComparison.Ordinal))
-            .SelectMany(t => t.Dependencies.Where(d => work.Contains(d.Target.Name) && Name(d.Target).StartsWith("InnerCadence.Core", StringComparison.Ordinal)).Select(d => $"{t.Name} uses {d.Target.Name}"))
+            .SelectMany(t => t.Dependencies.Where(d => work.Contains(d.Target.Name) && Name(d.Target)
+                .StartsWith("InnerCadence.Core", StringComparison.Ordinal)).Select(d => $"{t.Name} uses {d.Target.Name}"))
             .Distinct().ShouldBeEmpty();
     }
 
@@ -76,29 +88,38 @@ public partial class Arrows
     [Fact]
     public void No_script_holds_a_meter_a_rule_of_tempo_or_a_threshold() =>
         Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/wwwroot/modules"), "*.js")
-            .Select(f => (Name: Path.GetFileName(f), Found: RuleInScript().Match(File.ReadAllText(f)).Value)).Where(f => f.Found.Length > 0).Select(f => $"{f.Name}: {f.Found}").ShouldBeEmpty();
+            .Select(f => (Name: Path.GetFileName(f), Found: RuleInScript().Match(File.ReadAllText(f)).Value)).Where(f => f.Found.Length > 0)
+                .Select(f => $"{f.Name}: {f.Found}").ShouldBeEmpty();
 
-    /// <summary>What a judgement, a verdict and what vanished come to is decided by the account's facts (evidence.md, "Counted once").</summary>
+    /// <summary>What a judgement, a verdict and what vanished come to is decided by the account's facts (evidence.md, "Counted
+    /// once").</summary>
     [Fact]
     public void No_query_and_no_page_sums_or_filters_sightings_by_what_was_made_of_them()
     {
         // The account's facts themselves, and what writes a judgement or a scan.
         string[] theirs = ["EvidenceOfIdeas.cs", "Scan.cs", "HeardStore.cs"];
-        new[] { "src/InnerCadence.Storage", "src/InnerCadence.Web" }.SelectMany(room => WorkingCopy.Files(room, "*.cs").Concat(WorkingCopy.Files(room, "*.cshtml")))
+        new[] { "src/InnerCadence.Storage", "src/InnerCadence.Web" }.SelectMany(room => WorkingCopy.Files(room, "*.cs")
+            .Concat(WorkingCopy.Files(room, "*.cshtml")))
             .Where(f => !theirs.Contains(Path.GetFileName(f)))
-            .Select(f => (Name: Path.GetFileName(f), Found: SightingsCounted().Match(File.ReadAllText(f)).Value)).Where(f => f.Found.Length > 0).Select(f => $"{f.Name}: {f.Found}").ShouldBeEmpty();
+            .Select(f => (Name: Path.GetFileName(f), Found: SightingsCounted().Match(File.ReadAllText(f)).Value))
+                .Where(f => f.Found.Length > 0).Select(f => $"{f.Name}: {f.Found}").ShouldBeEmpty();
     }
 
-    [System.Text.RegularExpressions.GeneratedRegex("""\bx\.(?:judgement|verdict)\s*(?:=|<>|is\b|in\b)|\b(?:count|sum)\([^)]*\)[^;"]{0,40}\bfrom sighting|\.(?:Count|Sum|Where|Any|All)\([^;\n<]{0,80}(?:\bJudgement|\bVerdict|\bVanished)\b\s*(?:==|!=|is\b)""")]
+    [System.Text.RegularExpressions.GeneratedRegex(
+        """\bx\.(?:judgement|verdict)\s*(?:=|<>|is\b|in\b)|\b(?:count|sum)\([^)]*\)[^;"]{0,40}\bfrom sighting"""
+            + """|\.(?:Count|Sum|Where|Any|All)\([^;\n<]{0,80}(?:\bJudgement|\bVerdict|\bVanished)\b\s*(?:==|!=|is\b)""")]
     private static partial System.Text.RegularExpressions.Regex SightingsCounted();
 
-    private static IEnumerable<string> Pages(string files) => Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/Pages"), files, SearchOption.AllDirectories);
+    private static IEnumerable<string> Pages(string files) =>
+        Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src/InnerCadence.Web/Pages"), files, SearchOption.AllDirectories);
 
     [System.Text.RegularExpressions.GeneratedRegex(@"\bPerQuarter|\bPerWhole|\b(?:1680|2520|3360|5040|10080|20160|40320)\b")]
     private static partial System.Text.RegularExpressions.Regex TickNumber();
 
     /// <summary>A meter written out, sixty divided by a tempo, ticks of a quarter, the factor of an interval.</summary>
-    [System.Text.RegularExpressions.GeneratedRegex("\"\\d{1,2}/(?:1|2|4|8|16|32)\"|\\b60(?:\\.0)? */ *\\w*(?:tempo|bpm)|\\b10080\\b|\\b1\\.96\\b", System.Text.RegularExpressions.RegexOptions.IgnoreCase)]
+    [System.Text.RegularExpressions.GeneratedRegex(
+        "\"\\d{1,2}/(?:1|2|4|8|16|32)\"|\\b60(?:\\.0)? */ *\\w*(?:tempo|bpm)|\\b10080\\b|\\b1\\.96\\b",
+        System.Text.RegularExpressions.RegexOptions.IgnoreCase)]
     private static partial System.Text.RegularExpressions.Regex RuleInScript();
 
     private static string Name(ArchUnitNET.Domain.IType type) => type.Namespace?.FullName ?? "";
@@ -116,7 +137,8 @@ public partial class Arrows
     [Fact]
     public void The_core_knows_no_other_room_and_no_outside_world()
     {
-        string[] outside = ["InnerCadence.Storage", "InnerCadence.Web", "Npgsql", "Dapper", "Microsoft.AspNetCore", "System.IO", "System.Net"];
+        string[] outside = ["InnerCadence.Storage", "InnerCadence.Web", "Npgsql", "Dapper", "Microsoft.AspNetCore", "System.IO",
+            "System.Net"];
         var used = Rooms.Types.Where(t => Name(t).StartsWith("InnerCadence.Core", StringComparison.Ordinal))
             .SelectMany(t => t.Dependencies.Select(d => Name(d.Target))).Distinct();
         used.Where(n => outside.Any(o => n == o || n.StartsWith(o + ".", StringComparison.Ordinal))).ShouldBeEmpty();
@@ -126,15 +148,18 @@ public partial class Arrows
     public void Storage_does_not_know_the_web() =>
         Rooms.Types.Where(t => Name(t).StartsWith("InnerCadence.Storage", StringComparison.Ordinal))
             .SelectMany(t => t.Dependencies.Select(d => Name(d.Target)))
-            .Where(n => n.StartsWith("InnerCadence.Web", StringComparison.Ordinal) || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal))
+            .Where(n => n.StartsWith("InnerCadence.Web", StringComparison.Ordinal)
+                || n.StartsWith("Microsoft.AspNetCore", StringComparison.Ordinal))
             .ShouldBeEmpty();
 
     [Fact]
     public void Sql_stands_in_storage_only()
     {
         var files = Directory.EnumerateFiles(Path.Combine(WorkingCopy.Root, "src"), "*.cs*", SearchOption.AllDirectories)
-            .Where(f => !f.Contains("InnerCadence.Storage") && !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}"));
-        files.Where(f => System.Text.RegularExpressions.Regex.IsMatch(File.ReadAllText(f), @"""\s*(select|insert into|update|delete from)\s", System.Text.RegularExpressions.RegexOptions.IgnoreCase))
+            .Where(f => !f.Contains("InnerCadence.Storage")
+                && !f.Contains($"{Path.DirectorySeparatorChar}obj{Path.DirectorySeparatorChar}"));
+        files.Where(f => System.Text.RegularExpressions.Regex.IsMatch(File.ReadAllText(f),
+            @"""\s*(select|insert into|update|delete from)\s", System.Text.RegularExpressions.RegexOptions.IgnoreCase))
             .ShouldBeEmpty();
     }
 }
