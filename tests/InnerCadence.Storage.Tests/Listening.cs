@@ -115,7 +115,7 @@ public class Listening : StorageTests
         var sound = (await Sounds.OfRecordingAsync(id, Stop))!;
         (sound.Simulated, sound.Media, Math.Round(sound.Seconds!.Value)).ShouldBe((true, "audio/wav", 10));
         await using var file = Store.Open(sound.Hash);
-        (await SoundStore.HeadAsync(file, Stop)).Head!.Seconds.ShouldBe(10, 0.1);
+        (await SoundStore.HeadAsync(file, Stop)).Head!.Seconds.Value.ShouldBe(10, 0.1);
     }
 
     [Theory]

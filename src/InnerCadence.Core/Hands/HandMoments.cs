@@ -6,7 +6,7 @@ namespace InnerCadence.Core.Hands;
 
 /// <summary>What the hands do at one place: one stroke or two, some of them tied to a hand already.</summary>
 /// <param name="Seconds">From the start of the passage.</param>
-internal sealed record HandMoment(Tick At, double Seconds, IReadOnlyList<Stroke> Strokes, IReadOnlyList<Side?> Fixed, double Pulse,
+internal sealed record HandMoment(Tick At, Seconds Seconds, IReadOnlyList<Stroke> Strokes, IReadOnlyList<Side?> Fixed, double Pulse,
     string Count)
 {
     /// <summary>A flam or drag takes the other hand too.</summary>

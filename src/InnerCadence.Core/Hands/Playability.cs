@@ -97,7 +97,7 @@ public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFee
         }
         return passage with { Strokes = [.. passage.Strokes.Where(s => s.Voice != Voice.Kick || kept.Contains(s))] };
 
-        double Seconds(Stroke one, Stroke next) => settings.Tempo.SecondsOf(next.At - one.At);
+        Seconds Seconds(Stroke one, Stroke next) => settings.Tempo.SecondsOf(next.At - one.At);
 
         IEnumerable<Stroke> Thinned(List<Stroke> run)
         {

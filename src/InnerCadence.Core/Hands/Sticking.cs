@@ -60,12 +60,12 @@ public static class Sticking
         [.. HandMoment.Of(passage, settings.Tempo, settings.Tied, problems)
             .Select(m => swap ? m with { Fixed = [.. m.Fixed.Select(Other)] } : m)];
 
-    /// <summary>Seconds after which a passage that repeats begins again; nothing where it does not.</summary>
-    private static double? JoinOf(Passage passage, StickingSettings settings) => passage.Looped ? settings.Tempo.SecondsOf(passage.Length)
+    /// <summary>After what time a passage that repeats begins again; nothing where it does not.</summary>
+    private static Seconds? JoinOf(Passage passage, StickingSettings settings) => passage.Looped ? settings.Tempo.SecondsOf(passage.Length)
         : null;
 
     /// <summary>Both rounds of a passage that repeats, one after the other.</summary>
-    private static IReadOnlyList<HandMoment> Rounds(IReadOnlyList<HandMoment> moments, double? join) =>
+    private static IReadOnlyList<HandMoment> Rounds(IReadOnlyList<HandMoment> moments, Seconds? join) =>
         join is { } seconds ? [.. moments, .. moments.Select(m => m with { Seconds = m.Seconds + seconds })] : moments;
 
     /// <summary>What a sticking costs, step by step; the search adds up the same.</summary>
@@ -147,7 +147,7 @@ public static class Sticking
     /// repeats, how it began is kept apart too, and the best of each
     /// are held against each other by what their second round costs.
     /// </summary>
-    private static List<Play[]> Search(IReadOnlyList<HandMoment> moments, double? join, StickingSettings settings, int most)
+    private static List<Play[]> Search(IReadOnlyList<HandMoment> moments, Seconds? join, StickingSettings settings, int most)
     {
         var states = new Dictionary<(State Now, int Began), List<Path>> { [(State.Start, 0)] = [new(0, null, default)] };
         for (var i = 0; i < moments.Count; i++)
@@ -268,7 +268,7 @@ public static class Sticking
     /// <summary>Instruments of one's own stand where the cowbell does.</summary>
     private static Voice VoiceAt(int order) => ByOrder[order] ?? Voice.Cowbell;
 
-    private static StickingOption Option(IReadOnlyList<HandMoment> moments, double? join, IReadOnlyList<Play> path,
+    private static StickingOption Option(IReadOnlyList<HandMoment> moments, Seconds? join, IReadOnlyList<Play> path,
         StickingSettings settings, bool swap)
     {
         var (told, first) = (new List<(string What, string Where)>(), new List<(string What, string Where)>());

@@ -9,10 +9,9 @@ namespace InnerCadence.Core.Hearing;
 public enum SoundBand { Low, Middle, High }
 
 /// <summary>A proposal where something was struck: the listener decides.</summary>
-/// <param name="At">Seconds.</param>
 /// <param name="Strength">Against the strongest of its band, 0 to 1.</param>
 /// <param name="Confidence">How much clearer this family is than the next, 0 to 1.</param>
-public sealed record Onset(double At, SoundBand Band, double Strength, Family Family, double Confidence);
+public sealed record Onset(Seconds At, SoundBand Band, double Strength, Family Family, double Confidence);
 
 /// <summary>A tempo that the sound may have; half and double of it are others.</summary>
 /// <param name="Weight">All of them together are 1.</param>
@@ -126,7 +125,7 @@ public sealed class Onsets
                 || own < LeastOfMoment[(int)band] * rise.Sum()) continue;
             last = n;
             var (family, confidence) = FamilyOf(band, n, rise);
-            yield return new(TimeOf(curve, n), band, Math.Min(1, curve[n] / strongest), family, confidence);
+            yield return new(new(TimeOf(curve, n)), band, Math.Min(1, curve[n] / strongest), family, confidence);
         }
     }
 

@@ -10,13 +10,13 @@ public static class Transcript
     private const double Sure = 0.6;
     /// <summary>A snare this much weaker than the strongest is a ghost.</summary>
     private const double Ghost = 0.5;
-    /// <summary>Onsets of two bands this near are one stroke, in seconds.</summary>
-    private const double Together = 0.025;
+    /// <summary>Onsets of two bands this near are one stroke.</summary>
+    private static readonly Seconds Together = new(0.025);
 
     /// <param name="onsets">In order of time, with seconds of the sound.</param>
-    /// <param name="from">Seconds of the first beat.</param>
+    /// <param name="from">The first beat.</param>
     /// <returns>Each voice on its likeliest places; what is weak, or whose drum is doubtful, is unsure.</returns>
-    public static Passage Propose(IReadOnlyList<Onset> onsets, double from, Bpm tempo, MeterCycle meters, int bars)
+    public static Passage Propose(IReadOnlyList<Onset> onsets, Seconds from, Bpm tempo, MeterCycle meters, int bars)
     {
         var beat = new Tick(Tick.PerQuarter);
         var (perBeat, length) = (tempo.SecondsOf(beat), meters.StartOf(bars));

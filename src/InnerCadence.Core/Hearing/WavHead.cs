@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -13,7 +14,7 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
 
     public int FrameBytes => Channels * Bits / 8;
     public long Frames => DataBytes / FrameBytes;
-    public double Seconds => (double)Frames / Rate;
+    public Seconds Seconds => new((double)Frames / Rate);
 
     /// <summary>Reads the head of a file.</summary>
     /// <param name="start">Its first bytes, up to <see cref="Most"/>.</param>

@@ -4,20 +4,20 @@ using InnerCadence.Core.Timing;
 namespace InnerCadence.Core.Playing;
 
 /// <summary>One sound at a time.</summary>
-/// <param name="At">Seconds from the start of the passage at its tempo; a grace note may come before it.</param>
+/// <param name="At">From the start of the passage at its tempo; a grace note may come before it.</param>
 /// <param name="Gain">On top of what the sound has of its own.</param>
 /// <param name="Pan">-1 left to 1 right, as the drummer sits.</param>
 /// <param name="Until">When it is cut short: a choke, a length, a hat that closes; nothing if it rings out.</param>
-public sealed record Note(double At, SoundKey Sound, double Gain, double Pan, double? Until);
+public sealed record Note(Seconds At, SoundKey Sound, double Gain, double Pan, Seconds? Until);
 
 /// <summary>A passage as it is played: its notes on the clock, with tempo, swing, flams, drags and buzzes.</summary>
-/// <param name="Length">Seconds until the passage starts over.</param>
+/// <param name="Length">Until the passage starts over.</param>
 /// <param name="Beats">When the pulse falls: on whole, half or double beats as the feel says.</param>
 /// <param name="Line">Pairs of seconds and tick along which a moving line runs.</param>
-public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOnlyList<(double At, bool First)> Beats,
-    IReadOnlyList<(double At, Tick Tick)> Line)
+public sealed record Rendition(Seconds Length, IReadOnlyList<Note> Notes, IReadOnlyList<(Seconds At, bool First)> Beats,
+    IReadOnlyList<(Seconds At, Tick Tick)> Line)
 {
-    private const double Grace = 0.030, BuzzGap = 0.034, Choke = 0.11;
+    private static readonly Seconds Grace = new(0.030), BuzzGap = new(0.034), Choke = new(0.11), Buzz = new(0.24);
 
     /// <param name="otherwise">Quarters a minute where the passage names no tempo.</param>
     /// <param name="click">Time between two clicks, from the start of the passage; nothing for the pulse.</param>
@@ -25,16 +25,16 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
     public static Rendition Of(Passage passage, Bpm? otherwise = null, Tick? click = null,
         IReadOnlyCollection<StrokeOffset>? offsets = null)
     {
-        var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => o.Milliseconds / 1000);
+        var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => Core.Music.Seconds.OfMilliseconds(o.Milliseconds));
         var tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise ?? Bpm.Usual)];
-        double Seconds(Tick at) => TempoChange.SecondsTo(at, tempos);
+        Seconds Seconds(Tick at) => TempoChange.SecondsTo(at, tempos);
         var notes = new List<Note>();
         var takes = new Dictionary<(Voice, Dynamic), int>();
         foreach (var stroke in passage.Strokes)
         {
             var at = Seconds(Swing.Played(stroke.At, passage)) + played.GetValueOrDefault((stroke.At, stroke.Voice));
             var take = takes[(stroke.Voice, stroke.Dynamic)] = takes.GetValueOrDefault((stroke.Voice, stroke.Dynamic)) + 1;
-            double? until = stroke.Length is { } length ? Seconds(stroke.At + length) : null;
+            Seconds? until = stroke.Length is { } length ? Seconds(stroke.At + length) : null;
             if (stroke.Ornaments.HasFlag(Ornaments.Choke)) until = at + Choke;
             if (stroke.Openness is Openness.Open or Openness.Loose)
                 until ??= passage.Strokes.FirstOrDefault(s => s.At > stroke.At && s.Voice.Family == Family.Hat) is { } closing
@@ -48,7 +48,7 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
             : [.. Clicks.Of(passage, Seconds).Select(c => (c.At, c.First))], Path(passage, Seconds));
     }
 
-    private static void Play(List<Note> notes, Stroke stroke, double level, double at, int take, double? until)
+    private static void Play(List<Note> notes, Stroke stroke, double level, Seconds at, int take, Seconds? until)
     {
         var (pan, gain) = (PanOf(stroke.Voice), GainOf(stroke.Voice) * level);
         var soft = SoundKey.Of(stroke with { Dynamic = Dynamic.Ghost }, take);
@@ -59,21 +59,21 @@ public sealed record Rendition(double Length, IReadOnlyList<Note> Notes, IReadOn
             PanOf(grace.Voice), null));
         notes.Add(new(at, SoundKey.Of(stroke, take), gain, pan, until));
         if (!stroke.Ornaments.HasFlag(Ornaments.Buzz)) return;
-        var end = until ?? at + 0.24;
+        var end = until ?? at + Buzz;
         for (var (t, n) = (at + BuzzGap, 1); t < end; t += BuzzGap, n++)
             notes.Add(new(t, soft with { Take = (take + n) % SoundKey.Takes }, gain * (until is null ? Math.Exp(-n * 0.22) : 0.8) * 1.1,
                 pan, null));
     }
 
     /// <summary>Clicks that know no bars, such as those of another pulse; the one that falls on a bar's start is marked.</summary>
-    private static List<(double, bool)> Even(Passage passage, Tick every, Func<Tick, double> seconds)
+    private static List<(Seconds, bool)> Even(Passage passage, Tick every, Func<Tick, Seconds> seconds)
     {
         var starts = Enumerable.Range(0, passage.Bars).Select(passage.Meters.StartOf).ToHashSet();
         return [.. Enumerable.Range(0, (passage.Length.Value + every.Value - 1) / every.Value).Select(i => every * i)
             .Select(at => (seconds(at), starts.Contains(at)))];
     }
 
-    private static List<(double, Tick)> Path(Passage passage, Func<Tick, double> seconds) =>
+    private static List<(Seconds, Tick)> Path(Passage passage, Func<Tick, Seconds> seconds) =>
         [.. Enumerable.Range(0, passage.Bars + 1).Select(passage.Meters.StartOf).Concat(passage.TempoChanges.Select(c => c.At)).Distinct()
             .Order().Select(at => (seconds(at), at))];
 

@@ -20,7 +20,7 @@ public static class Simulation
     /// <summary>One channel at <see cref="Synth.Rate"/>.</summary>
     /// <param name="seconds">How long it lasts.</param>
     /// <param name="sound">The samples of a sound; a cache or <see cref="Synth.Render"/> itself.</param>
-    public static float[] Render(TempoMap map, BarGrid grid, int bars, double seconds, IReadOnlyList<PlacedPassage> passages,
+    public static float[] Render(TempoMap map, BarGrid grid, int bars, Seconds seconds, IReadOnlyList<PlacedPassage> passages,
         Func<SoundKey, float[]> sound, int seed)
     {
         var random = new Random(seed);

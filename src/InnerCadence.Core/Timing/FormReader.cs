@@ -48,7 +48,7 @@ internal sealed partial class FormReader(MeterCycle usual)
         }
         var section = new FormSection(name, number.Success ? $"{name} {number.Value}" : name, 0, 0) { At = clock };
         if (match.Groups["seconds"].Success)
-            section = section with { PauseSeconds = double.Parse(match.Groups["seconds"].Value, CultureInfo.InvariantCulture) };
+            section = section with { PauseSeconds = new(double.Parse(match.Groups["seconds"].Value, CultureInfo.InvariantCulture)) };
         else if (match.Groups["beats"].Success)
         {
             if (Meter.Parse($"{match.Groups["beats"].Value}/{usual.MeterOf(0).Lower}") is not { } odd)
@@ -79,7 +79,7 @@ internal sealed partial class FormReader(MeterCycle usual)
 
     private void Add(FormSection section, bool numbered, TextSpan at)
     {
-        if (section is { Bars: 0, PauseSeconds: 0 }) problems.Error(at, $"‘{section.Name}’ has no bars: write how many.");
+        if (section is { Bars: 0, PauseSeconds.Value: 0 }) problems.Error(at, $"‘{section.Name}’ has no bars: write how many.");
         else if (bar + section.Bars - 1 > Form.MostBars) problems.Error(at, $"A form has at most {Form.MostBars} bars.");
         else if (read.Count == Form.MostSections) problems.Error(at, $"A form has at most {Form.MostSections} sections.");
         else

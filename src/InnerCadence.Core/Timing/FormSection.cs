@@ -12,7 +12,7 @@ public sealed record FormSection(string Kind, string Name, int FirstBar, int Bar
     /// <summary>Meters in turn, where they are not the recording's.</summary>
     public MeterCycle? Meters { get; init; }
     /// <summary>A pause on the clock, before its bars.</summary>
-    public double PauseSeconds { get; init; }
+    public Seconds PauseSeconds { get; init; }
     /// <summary>Where it starts on the clock, if that was written.</summary>
     public ClockTime? At { get; init; }
 

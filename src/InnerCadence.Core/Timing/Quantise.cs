@@ -28,10 +28,10 @@ public static class Quantise
     /// <param name="beat">Length of the beat in music.</param>
     /// <param name="secondsPerBeat">Above zero.</param>
     /// <param name="spread">Standard deviation of the taps in seconds, above zero.</param>
-    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, double secondsPerBeat,
+    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, Seconds secondsPerBeat,
         double spread = UsualSpread)
     {
-        ArgumentOutOfRangeException.ThrowIfNegativeOrZero(secondsPerBeat);
+        ArgumentOutOfRangeException.ThrowIfNegativeOrZero(secondsPerBeat.Value);
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(spread);
         // An onset a little before a beat belongs to it: beats are cut a sixteenth of their length early.
         var byBeat = onsets.Select((at, i) => (At: at / secondsPerBeat, Onset: i)).Where(o => o.At > -0.5)

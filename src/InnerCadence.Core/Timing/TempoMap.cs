@@ -45,8 +45,8 @@ public sealed class TempoMap
         return new(grid, knots, used);
     }
 
-    /// <summary>Seconds on the clock of the recording; negative before its start.</summary>
-    public double SecondsOf(BarPlace place) => Sounding(grid.QuartersTo(place)) + grid.PausesBefore(place.Bar);
+    /// <summary>On the clock of the recording; negative before its start.</summary>
+    public Seconds SecondsOf(BarPlace place) => new(Sounding(grid.QuartersTo(place)) + grid.PausesBefore(place.Bar));
 
     /// <summary>Nothing where the place lies before the recording starts.</summary>
     public ClockTime? ClockOf(BarPlace place) => Math.Round(SecondsOf(place) * 1000) is >= 0 and < 86_400_000 and var ms
@@ -82,7 +82,7 @@ public sealed class TempoMap
 
     /// <summary>The bar line that is meant by a clock time which somebody wrote down roughly; nothing where none is so near.</summary>
     /// <param name="seconds">How far away it may be.</param>
-    public BarMark? BarLineNear(ClockTime at, double seconds)
+    public BarMark? BarLineNear(ClockTime at, Seconds seconds)
     {
         var bar = PlaceOf(at).Bar;
         return new[] { bar, bar + 1 }.Select(b => ClockOf(b) is { } clock ? new BarMark(b, clock) : (BarMark?)null)

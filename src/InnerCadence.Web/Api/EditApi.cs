@@ -131,7 +131,7 @@ public static class EditApi
         // Where the tempo changes, a tap is taken to its place in the music first.
         var tempos = passage.Tempos is { Count: > 0 } named ? named : [new(Tick.Zero, tempo)];
         var beat = new Tick(Tick.PerQuarter);
-        var placed = Quantise.Place([.. onsets.Order().Select(o => TempoChange.QuartersAt(o, tempos) * tempo.SecondsPerQuarter)], beat,
+        var placed = Quantise.Place([.. onsets.Order().Select(o => TempoChange.QuartersAt(new(o), tempos) * tempo.SecondsPerQuarter)], beat,
             tempo.SecondsOf(beat));
         var most = passage.Meters.StartOf(CountLines.MostBars);
         var strokes = placed.Where(p => p.At < most && p.At >= passage.Pickup)

@@ -41,7 +41,7 @@ public class OnsetsInSound
     {
         var found = Heard(Sound($"tempo 100\n{voice}: 1 2 3 4")).Found().Where(o => o.Band == band && o.At < 2.2).ToList();
         found.Count.ShouldBe(4, string.Join(" ", found));
-        for (var i = 0; i < 4; i++) found[i].At.ShouldBe(Lead + i * 0.6, 0.012);
+        for (var i = 0; i < 4; i++) found[i].At.Value.ShouldBe(Lead + i * 0.6, 0.012);
         found.Count(o => o.Family == family).ShouldBeGreaterThanOrEqualTo(3);
         found.ShouldAllBe(o => o.Confidence >= 0 && o.Confidence <= 1 && o.Strength > 0 && o.Strength <= 1);
     }

@@ -16,7 +16,7 @@ public class Transcribing
         var onsets = new Onsets(Synth.Rate);
         onsets.Add(new float[(int)(shift * Synth.Rate)]);
         onsets.Add([.. Enumerable.Range(0, mix.Length / 2).Select(i => (mix[2 * i] + mix[2 * i + 1]) / 2)]);
-        return Transcript.Propose(onsets.Found(), shift + 0.1, passage.Tempo!.Value, passage.Meters, passage.Bars);
+        return Transcript.Propose(onsets.Found(), new(shift + 0.1), passage.Tempo!.Value, passage.Meters, passage.Bars);
     }
 
     [Theory]
@@ -46,11 +46,11 @@ public class Transcribing
         var proposed = Proposed("tempo 90\nSN: 2 (3e) 4 | 2 (3e) 4\nBD: 1 3 | 1 3");
         proposed.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.Dynamic)
             .ShouldBe([Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal, Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal]);
-        Transcript.Propose([], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 2).Strokes.ShouldBeEmpty();
-        Transcript.Propose([new(9, SoundBand.Low, 1, Family.Kick, 1)], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
+        Transcript.Propose([], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 2).Strokes.ShouldBeEmpty();
+        Transcript.Propose([new(new(9), SoundBand.Low, 1, Family.Kick, 1)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
             1).Strokes.ShouldBeEmpty();
         // What may be another drum is unsure.
-        Transcript.Propose([new(0, SoundBand.Low, 1, Family.Kick, 0.5)], 0, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
+        Transcript.Propose([new(new(0), SoundBand.Low, 1, Family.Kick, 0.5)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
             1).Strokes.Single().Unsure.ShouldBeTrue();
     }
 }

@@ -140,5 +140,5 @@ public class VoiceTests
     public void A_tempo_is_twenty_to_four_hundred(string text, double? bpm) => Bpm.Parse(text)?.Value.ShouldBe(bpm!.Value);
 
     [Fact]
-    public void A_quarter_at_120_lasts_half_a_second() => Bpm.Of(120)!.Value.SecondsOf(new(Tick.PerQuarter)).ShouldBe(0.5);
+    public void A_quarter_at_120_lasts_half_a_second() => Bpm.Of(120)!.Value.SecondsOf(new(Tick.PerQuarter)).Value.ShouldBe(0.5);
 }

@@ -25,8 +25,8 @@ public class LevelsAndTempos
     public void A_bar_at_twice_the_tempo_lasts_half_as_long()
     {
         var passage = Read("tempo 60 @2 120 @2.3 60\nSN: 4ths | %");
-        Rendition.Of(passage).Notes.Select(n => n.At).ShouldBe([0, 1, 2, 3, 4, 4.5, 5, 6], 1e-9);
-        Rendition.Of(passage).Length.ShouldBe(7, 1e-9);
+        Rendition.Of(passage).Notes.Select(n => n.At.Value).ShouldBe([0, 1, 2, 3, 4, 4.5, 5, 6], 1e-9);
+        Rendition.Of(passage).Length.Value.ShouldBe(7, 1e-9);
         MidiPassage.Read(MidiPassage.Write(passage, PercussionMap.General), PercussionMap.General,
             out _)!.Passage.Tempos.ShouldBe(passage.Tempos);
     }

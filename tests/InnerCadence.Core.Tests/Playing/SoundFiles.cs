@@ -103,7 +103,7 @@ public class SoundFiles
         var grid = new BarGrid(MeterCycle.CommonTime);
         var map = TempoMap.Of(grid, [new(1, new(500)), new(5, new(8500))], null)!;
         PlacedPassage[] passages = [new(1, CountLines.Parse("BD: 1\nSN: 3").Passage, true)];
-        float[] Render() => Simulation.Render(map, grid, 4, 9, passages, Synth.Render, 7);
+        float[] Render() => Simulation.Render(map, grid, 4, new(9), passages, Synth.Render, 7);
         var sound = Render();
         sound.Length.ShouldBe(9 * Synth.Rate);
         sound.ShouldBe(Render());

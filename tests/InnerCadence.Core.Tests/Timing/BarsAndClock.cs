@@ -112,8 +112,8 @@ public class BarsAndClock
         var place = m.Map.PlaceOf(at);
         var back = m.Map.SecondsOf(place) * 1000;
         // In a pause the place is the bar after it.
-        if (m.Grid.PausesBefore(place.Bar) == m.Grid.PausesBefore(place.Bar - 1)) back.ShouldBe(at.Milliseconds, 1.5);
-        else back.ShouldBeGreaterThanOrEqualTo(at.Milliseconds - 1.5);
+        if (m.Grid.PausesBefore(place.Bar) == m.Grid.PausesBefore(place.Bar - 1)) back.Value.ShouldBe(at.Milliseconds, 1.5);
+        else back.Value.ShouldBeGreaterThanOrEqualTo(at.Milliseconds - 1.5);
     });
 
     [Fact]

@@ -8,7 +8,7 @@ public class Quantising
 {
     private static readonly Tick Beat = new(Tick.PerQuarter);
 
-    private static IEnumerable<int> Ticks(params double[] beats) => Quantise.Place([.. beats.Select(b => b * 0.6)], Beat, 0.6)
+    private static IEnumerable<int> Ticks(params double[] beats) => Quantise.Place([.. beats.Select(b => b * 0.6)], Beat, new(0.6))
         .Select(p => p.At.Value);
 
     [Fact]
@@ -26,24 +26,24 @@ public class Quantising
     [Fact]
     public void A_tap_between_two_divisions_is_weak_and_a_clear_one_is_not()
     {
-        var placed = Quantise.Place([0, 0.29 * 0.5], Beat, 0.5);
+        var placed = Quantise.Place([0, 0.29 * 0.5], Beat, new(0.5));
         placed[0].Weak.ShouldBeFalse();
         placed[1].Weak.ShouldBeTrue();
     }
 
     [Fact]
     public void Two_taps_on_one_place_are_one_and_a_tap_long_before_the_first_beat_is_none() =>
-        Quantise.Place([-0.5, 0, 0.004, 0.6], Beat, 0.6).Select(p => p.Onset).ShouldBe([1, 3]);
+        Quantise.Place([-0.5, 0, 0.004, 0.6], Beat, new(0.6)).Select(p => p.Onset).ShouldBe([1, 3]);
 
     [Fact]
-    public void No_taps_give_no_strokes() => Quantise.Place([], Beat, 0.5).ShouldBeEmpty();
+    public void No_taps_give_no_strokes() => Quantise.Place([], Beat, new(0.5)).ShouldBeEmpty();
 
     [Fact]
     public void Exact_places_of_one_division_come_back_as_they_were() =>
         Gen.Select(Among.These(2, 3, 4), Gen.Double[0.3, 1.5], Gen.Int[1, 8].Array[1, 12]).Sample((division, seconds, places) =>
         {
             var steps = Enumerable.Range(0, 4 * division).Where(i => places.Contains(i % 8 + 1)).ToList();
-            var found = Quantise.Place([.. steps.Select(s => s * seconds / division)], Beat, seconds);
+            var found = Quantise.Place([.. steps.Select(s => s * seconds / division)], Beat, new(seconds));
             found.Select(p => p.At.Value).ShouldBe(steps.Select(s => s * Beat.Value / division));
         }, iter: 300);
 }

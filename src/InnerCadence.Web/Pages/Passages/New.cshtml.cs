@@ -129,7 +129,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : noStart ? "Say at which clock time the first beat falls."
             : "The tempo is not known: give the recording one, or mark its bars.";
         if (ProposalProblem is not null) return;
-        var proposal = Transcript.Propose(heard!.Onsets, stretch!.Start.Milliseconds / 1000.0, stretch.Tempo, stretch.Meters, bars);
+        var proposal = Transcript.Propose(heard!.Onsets, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
