@@ -1,3 +1,4 @@
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
@@ -17,7 +18,7 @@ public class LookingForIdeas : StorageTests
         var idea = await NameAsync("stumble", "SN: 1 e & a\nFT: 2");
         var after = await WriteAsync(recording, "SN: 3 e & a\nFT: 4");
         var found = await Sightings.OfIdeaAsync(idea, Stop);
-        found.Select(s => (s.PassageId, s.StartTick, s.Verdict)).ShouldBe([(before, 0, "exact"), (after, 20160, "exact")]);
+        found.Select(s => (s.PassageId, s.StartTick, s.Verdict)).ShouldBe([(before, 0, Verdict.Exact), (after, 20160, Verdict.Exact)]);
         found.ShouldAllBe(s => s.IsWaiting);
     }
 
@@ -31,12 +32,12 @@ public class LookingForIdeas : StorageTests
 
         await Passages.UpdateAsync(passage, Draft("SN: 1> e & a\nFT: 2"), 1, Stop);
         var changed = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
-        (changed.Judgement, changed.Reason, changed.Verdict, changed.Changed, changed.Vanished)
-            .ShouldBe(("confirmed", "heard twice", "variant", true, false));
+        (changed.JudgementWord, changed.Reason, changed.Verdict, changed.Changed, changed.Vanished)
+            .ShouldBe(("confirmed", "heard twice", Verdict.Variant, true, false));
 
         await Passages.UpdateAsync(passage, Draft("SN: 2 4"), 2, Stop);
         var vanished = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
-        (vanished.Judgement, vanished.Vanished).ShouldBe(("confirmed", true));
+        (vanished.Judged, vanished.Vanished).ShouldBe((Judged.Confirmed, true));
 
         await Passages.UpdateAsync(passage, Draft("SN: 1 e & a\nFT: 2"), 3, Stop);
         (await Sightings.OfIdeaAsync(idea, Stop)).Single().Vanished.ShouldBeFalse();
@@ -47,7 +48,7 @@ public class LookingForIdeas : StorageTests
     {
         await WriteAsync(await RecordAsync("Piece", 64), "SN: 1 e & a\nT2: 2");
         var idea = await NameAsync("stumble", "SN: 1 e & a\nFT: 2");
-        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("near-miss");
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe(Verdict.NearMiss);
         var draft = new IdeaDraft
         {
             Nickname = "stumble",
@@ -55,7 +56,7 @@ public class LookingForIdeas : StorageTests
             Rules = new() { Facets = new() { Voicing = VoicingRule.Family } }
         };
         await Ideas.UpdateAsync(idea, draft, 1, Stop);
-        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("variant");
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe(Verdict.Variant);
         await Ideas.UpdateAsync(idea, draft with { Text = "CR: 1 2 3 4" }, 2, Stop);
         (await Sightings.OfIdeaAsync(idea, Stop)).ShouldBeEmpty();
     }
@@ -80,7 +81,7 @@ public class LookingForIdeas : StorageTests
         (await Ideas.FindAsync(idea, Stop)).ShouldBeNull();
         await WriteAsync(recording, "SN: 2 e & a");
         (await Ideas.RestoreAsync(idea, Stop)).ShouldBeTrue();
-        (await Sightings.OfIdeaAsync(idea, Stop)).Select(s => s.Judgement).ShouldBe(["confirmed", null]);
+        (await Sightings.OfIdeaAsync(idea, Stop)).Select(s => s.Judged).ShouldBe([Judged.Confirmed, Judged.Waiting]);
     }
 
     [Fact]
@@ -117,16 +118,16 @@ public class LookingForIdeas : StorageTests
         var second = await Passages.AddAsync(recording, Draft("FT: 1\nBD: 3") with { Bar = 9 }, Stop);
         var idea = await NameAsync("over the line", "SN: 4 & | -\nFT: - | 1");
         var found = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
-        (found.PassageId, found.StartTick, found.Verdict).ShouldBe((first, 30240, "exact"));
+        (found.PassageId, found.StartTick, found.Verdict).ShouldBe((first, 30240, Verdict.Exact));
 
         // The second loses its first stroke: what stood in both goes.
         await Passages.UpdateAsync(second, Draft("BD: 3") with { Bar = 9 }, 1, Stop);
-        (await Sightings.OfIdeaAsync(idea, Stop)).ShouldNotContain(s => s.Verdict == "exact");
+        (await Sightings.OfIdeaAsync(idea, Stop)).ShouldNotContain(s => s.Verdict == Verdict.Exact);
         await Passages.UpdateAsync(second, Draft("FT: 1\nBD: 3") with { Bar = 9 }, 2, Stop);
-        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe(Verdict.Exact);
         await Passages.DeleteAsync(second, Stop);
-        (await Sightings.OfIdeaAsync(idea, Stop)).ShouldNotContain(s => s.Verdict == "exact");
+        (await Sightings.OfIdeaAsync(idea, Stop)).ShouldNotContain(s => s.Verdict == Verdict.Exact);
         await Passages.RestoreAsync(second, Stop);
-        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe(Verdict.Exact);
     }
 }

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Ideas;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Studies;
 using Npgsql;
@@ -15,7 +16,7 @@ public class LosingNothing : StorageTests
         var second = await Passages.AddReadingAsync(passage, "SN: 1 e &\nFT: 1a", 1, "film of the hands", "likely",
             "the last one is a tom", Stop);
         (await Passages.ReadingsAsync(passage, Stop)).Select(r => r.Preferred).ShouldBe([true, false]);
-        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe("exact");
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single().Verdict.ShouldBe(Verdict.Exact);
 
         (await Passages.PreferAsync(passage, second, Stop)).ShouldBeTrue();
         (await Passages.FindAsync(passage, Stop))!.Text.ShouldBe("SN: 1 e &\nFT: 1a");

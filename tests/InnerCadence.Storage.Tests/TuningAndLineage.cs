@@ -32,7 +32,7 @@ public class TuningAndLineage : StorageTests
         (tried.Found, tried.Come.Count, tried.Go.Count).ShouldBe((2, 0, 0));
         var change = tried.Change.Single();
         (change.PassageId, change.Was, change.Becomes).ShouldBe((onTom, "near-miss", "variant"));
-        (await Sightings.OfIdeaAsync(idea, Stop)).Single(s => s.PassageId == onTom).Verdict.ShouldBe("near-miss", "nothing is kept");
+        (await Sightings.OfIdeaAsync(idea, Stop)).Single(s => s.PassageId == onTom).Verdict.ShouldBe(Verdict.NearMiss, "nothing is kept");
 
         (await tuning.TryAsync(Study, With(VoicingRule.Family), null, Stop)).Come.Count.ShouldBe(2,
             "for an idea not kept yet everything comes");
@@ -129,7 +129,7 @@ public class TuningAndLineage : StorageTests
             judges.JudgeBlindAsync(found.Id, found.Version, i % 2 == 0 ? Judgement.Confirmed : Judgement.Rejected, "", began, Stop)));
         var row = (await Sightings.FindAsync(found.Id, Stop))!;
         await using var connection = await Source.OpenConnectionAsync(Stop);
-        (await connection.QueryAsync<string>("select judgement from judgement_made")).ShouldBe([row.Judgement]);
+        (await connection.QueryAsync<string>("select judgement from judgement_made")).ShouldBe([row.JudgementWord]);
         row.Version.ShouldBe(found.Version + 1);
     }
 

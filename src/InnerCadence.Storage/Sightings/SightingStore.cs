@@ -1,5 +1,6 @@
 using Dapper;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Recordings;
@@ -34,7 +35,9 @@ public sealed record SightingRow
     public int StartTick { get; init; }
     public int EndTick { get; init; }
     public string Factor { get; init; } = "1";
-    public string Verdict { get; init; } = "";
+    /// <summary>As it is kept.</summary>
+    public string VerdictWord { get; init; } = "";
+    public Verdict Verdict => VerdictWords.Read(VerdictWord);
     public int Cost { get; init; }
     public int Unsure { get; init; }
     public string[] Transforms { get; init; } = [];
@@ -42,7 +45,9 @@ public sealed record SightingRow
     public string Summary { get; init; } = "";
     public bool Vanished { get; init; }
     public bool Changed { get; init; }
-    public string? Judgement { get; init; }
+    /// <summary>As it is kept: confirmed, near-miss, rejected; nothing while it waits.</summary>
+    public string? JudgementWord { get; init; }
+    public Judged Judged => JudgedWords.Read(JudgementWord);
     public string Reason { get; init; } = "";
     /// <summary>Counts the judgements, not the scans.</summary>
     public int Version { get; init; }
@@ -52,9 +57,9 @@ public sealed record SightingRow
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
     public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
     /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
-    public bool IsWaiting => JudgedWords.Read(Judgement).Waits(Vanished);
+    public bool IsWaiting => Judged.Waits(Vanished);
     /// <summary>It is found in the text as it stands, and nobody refused it.</summary>
-    public bool Stands => JudgedWords.Read(Judgement).Stands(Vanished);
+    public bool Stands => Judged.Stands(Vanished);
 }
 
 public enum Judgement { Confirmed, NearMiss, Rejected }
@@ -79,8 +84,8 @@ public sealed class SightingStore(NpgsqlDataSource source)
                p.id as player_id, p.name as player, p.role = 'subject' as by_subject, r.recorded_from, r.recorded_to, r.tempo, g.text,
                  g.looped,
                a.starts_at_ms, a.bar, a.section, a.because_heard,
-               x.start_tick, x.end_tick, x.factor, x.verdict, x.cost, x.unsure, x.transforms, x.edits::text as edits, x.summary,
-               x.vanished, x.changed, x.judgement, x.reason, x.version
+               x.start_tick, x.end_tick, x.factor, x.verdict as verdict_word, x.cost, x.unsure, x.transforms, x.edits::text as edits, x.summary,
+               x.vanished, x.changed, x.judgement as judgement_word, x.reason, x.version
         from {sightings} x
         join idea i on i.id = x.idea_id and i.deleted_at is null
         join reading g on g.id = x.reading_id and g.preferred

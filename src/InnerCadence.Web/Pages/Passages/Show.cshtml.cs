@@ -1,5 +1,6 @@
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
@@ -67,7 +68,7 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         Pickable = true,
         Also = Read.Voices,
         Brackets = Input.Text != Saved.Text ? [] : [.. Found.Where(s => s.Row.Stands).Select(s => new Bracket(
-            new Tick(s.Row.StartTick), new Tick(s.Row.EndTick), s.Row.Idea, s.Row.Verdict == "near-miss", $"/sightings/{s.Row.Id}"))],
+            new Tick(s.Row.StartTick), new Tick(s.Row.EndTick), s.Row.Idea, s.Row.Verdict == Verdict.NearMiss, $"/sightings/{s.Row.Id}"))],
     });
 
     public async Task<IActionResult> OnGetAsync(PassageId passage, CancellationToken stop)

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Passages;
@@ -38,7 +39,7 @@ public sealed class StripView
         marks =
         [
             .. shown.Where(s => s.Clock is not null).Select(s => new StripMark(
-                s.Clock!.Value.Milliseconds / 1000.0, s.Row.Idea + (s.Row.IsWaiting ? "?" : ""), s.Row.Verdict == "near-miss"
+                s.Clock!.Value.Milliseconds / 1000.0, s.Row.Idea + (s.Row.IsWaiting ? "?" : ""), s.Row.Verdict == Verdict.NearMiss
                     || s.Row.IsWaiting ? "near" : "match", $"/sightings/{s.Row.Id}")),
             .. passages.Where(p => shown.All(s => s.Row.PassageId != p.Id))
                 .Select(p => (Row: p, At: timeline.Complete(p.StartsAt, p.Bar).At)).Where(p => p.At is not null)

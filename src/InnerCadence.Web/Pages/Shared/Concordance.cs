@@ -51,7 +51,7 @@ public sealed class Concordance
             [
                 s.Row.Player, s.Row.Title, s.Row.Take, s.Row.RecordedFrom is { } from && s.Row.RecordedTo is { } to
                     ? new PartialDate(from, to).ToString() : null, s.Clock?.ToString(), s.Bar, s.Count, s.BeatsPerMinute,
-                s.Row.Verdict, s.Row.Cost, s.Row.Summary, s.Row.Unsure, s.JudgementWords, s.Row.Reason,
+                s.Row.Verdict.Word(), s.Row.Cost, s.Row.Summary, s.Row.Unsure, s.JudgementWords, s.Row.Reason,
             ]
             : [place.Heard!.Player, place.Heard.Title, place.Heard.Take, place.Heard.RecordedFrom is { } day
                 && place.Heard.RecordedTo is { } last ? new PartialDate(day, last).ToString() : null, place.Heard.At?.ToString(),

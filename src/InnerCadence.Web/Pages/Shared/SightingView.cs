@@ -43,13 +43,13 @@ public sealed class SightingView
 
     public string ClockWords => Clock is { } clock ? clock.ToString() : Row.PassageStart is { } start ? $"after {start}" : "no time yet";
 
-    public string VerdictWords => VerdictSaid(Core.Ideas.VerdictWords.Read(Row.Verdict), JudgedWords.Read(Row.Judgement));
+    public string VerdictWords => VerdictSaid(Row.Verdict, Row.Judged);
 
     /// <summary>near miss, or what a judgement made of it.</summary>
     public static string VerdictSaid(Verdict verdict, Judged judged) =>
         judged == Judged.Confirmed && verdict == Verdict.NearMiss ? "variant by judgement" : verdict.Word().Replace('-', ' ');
 
-    public string JudgementWords => Row.Judgement switch
+    public string JudgementWords => Row.JudgementWord switch
     {
         null => "waiting",
         "near-miss" => "near miss",

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Evidence;
@@ -49,7 +50,7 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
             .ToHashSet(),
         FirstBar = Sighting.Row.Bar ?? 1,
         Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea,
-            Sighting.Row.Verdict == "near-miss", null)],
+            Sighting.Row.Verdict == Verdict.NearMiss, null)],
     });
 
     public async Task<IActionResult> OnGetAsync(SightingId sighting, string? skip, CancellationToken stop) =>
@@ -73,7 +74,7 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         Tell(
             $"{Sighting.Row.RecordingName}, {Sighting.Where}: "
                 + $"{made switch { Judgement.Confirmed => "confirmed", Judgement.NearMiss => "a near miss", _ => "rejected" }}.",
-            $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.Judgement}&version={version + 1}");
+            $"/sightings/{sighting}?handler=Undo&was={Sighting.Row.JudgementWord}&version={version + 1}");
         return Redirect(back != "idea" && Following is { } next ? $"/sightings/{next}" : $"/ideas/{Sighting.Row.IdeaId}#concordance");
     }
 
