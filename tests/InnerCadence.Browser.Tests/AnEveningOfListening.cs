@@ -34,6 +34,15 @@ public class AnEveningOfListening(Site site)
         Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').playbackRate")).ShouldBe(0.5);
         Eventually(() => Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').currentTime")) is > 0.9 and < 1.6);
 
+        // The same place at the same speed by its address, and what is changed stands in it.
+        person.Opens("/recordings/12/listen?from=0:01&to=0:01.400&speed=50");
+        person.Hands.SendKeys("p").Perform();
+        await Task.Delay(2000, TestContext.Current.CancellationToken);
+        Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').playbackRate")).ShouldBe(0.5);
+        Eventually(() => Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').currentTime")) is > 0.9 and < 1.6);
+        browser.ExecuteScript("const speed = document.getElementById('speed'); speed.value = 75; speed.dispatchEvent(new Event('input'));");
+        person.Here.ShouldEndWith("/recordings/12/listen?from=0:01&to=0:01.400&speed=75");
+
         person.Opens("/recordings/12/listen");
         person.Clicks("Begin listening");
         var session = person.Here;

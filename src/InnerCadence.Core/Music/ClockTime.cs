@@ -11,6 +11,11 @@ public readonly partial record struct ClockTime(int Milliseconds) : IComparable<
 
     public static ClockTime operator +(ClockTime a, ClockTime b) => new(a.Milliseconds + b.Milliseconds);
 
+    public static bool operator <(ClockTime a, ClockTime b) => a.Milliseconds < b.Milliseconds;
+    public static bool operator >(ClockTime a, ClockTime b) => a.Milliseconds > b.Milliseconds;
+    public static bool operator <=(ClockTime a, ClockTime b) => a.Milliseconds <= b.Milliseconds;
+    public static bool operator >=(ClockTime a, ClockTime b) => a.Milliseconds >= b.Milliseconds;
+
     public int CompareTo(ClockTime other) => Milliseconds.CompareTo(other.Milliseconds);
 
     /// <summary>m:ss, m:ss.mmm, h:mm:ss or bare seconds; nothing when the text is no time, or a day and longer.</summary>

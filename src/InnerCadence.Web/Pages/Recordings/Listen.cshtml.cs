@@ -1,3 +1,4 @@
+using System.Globalization;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Listening;
@@ -28,8 +29,28 @@ public sealed class ListenModel(
     /// <summary>What a session that could not begin was to be; nothing before one is tried.</summary>
     public (string[] Sought, bool Everything, string? By, int Reaction)? Asked { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
-        await FindAsync(recording, from, to, stop) ? Page() : NotFound();
+    /// <summary>Where listening begins, and where it goes back there; nothing where the address names no clock time.</summary>
+    public ClockTime? LoopFrom { get; private set; }
+    public ClockTime? LoopTo { get; private set; }
+    /// <summary>In percent of the recorded one.</summary>
+    public int Speed { get; private set; } = ListenLink.Fastest;
+
+    /// <param name="from">A clock time for the start of a loop; a plain number of seconds for the stretch that the strip shows. So too to.</param>
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? from, string? to, int? speed, CancellationToken stop)
+    {
+        if (from?.Contains(':') == true) LoopFrom = ClockTime.Parse(from);
+        if (to?.Contains(':') == true && ClockTime.Parse(to) is { } end && end > (LoopFrom ?? new(0))) LoopTo = end;
+        Speed = Math.Clamp(speed ?? ListenLink.Fastest, ListenLink.Slowest, ListenLink.Fastest);
+        var stretch = LoopFrom is { } start ? (start.Milliseconds / 1000.0 - Around, (LoopTo ?? start).Milliseconds / 1000.0 + Around)
+            : (Seconds(from), Seconds(to));
+        return await FindAsync(recording, stretch.Item1, stretch.Item2, stop) ? Page() : NotFound();
+
+        static double? Seconds(string? text) =>
+            double.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var seconds) ? seconds : null;
+    }
+
+    /// <summary>So many seconds are seen of what lies before and after a loop.</summary>
+    private const double Around = 4;
 
     public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
         await FindAsync(recording, from, to, stop) ? Content(Strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();

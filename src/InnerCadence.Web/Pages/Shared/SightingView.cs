@@ -20,11 +20,17 @@ public sealed class SightingView
         Bar = row.Bar is { } first ? first + bar : null;
         Count = CountNames.Spoken(inBar, passage.Meters.MeterOf(bar));
         var tempo = passage.Tempo ?? (row.Tempo is { } t ? Bpm.Of(t) : null);
-        // Marks say where a bar sounds; the nominal tempo drifts off by a second in thirty bars.
-        if (Bar is { } marked && row.Map?.ClockOf(new BarPlace(marked, inBar)) is { } clock) Clock = clock;
-        else if (row.PassageStart is { } start && tempo is { } bpm)
-            Clock = new ClockTime(Math.Max(0, start.Milliseconds + (int)Math.Round(bpm.SecondsOf(new(row.StartTick)) * 1000)));
+        (Clock, Ends) = (At(row.StartTick), At(row.EndTick));
         BeatsPerMinute = tempo?.Value;
+
+        ClockTime? At(int tick)
+        {
+            var (from, into) = passage.Meters.Locate(new(tick));
+            // Marks say where a bar sounds; the nominal tempo drifts off by a second in thirty bars.
+            if (row.Bar is { } first && row.Map?.ClockOf(new BarPlace(first + from, into)) is { } clock) return clock;
+            return row.PassageStart is { } start && tempo is { } bpm
+                ? new ClockTime(Math.Max(0, start.Milliseconds + (int)Math.Round(bpm.SecondsOf(new(tick)).Milliseconds))) : null;
+        }
     }
 
     public SightingRow Row { get; }
@@ -36,7 +42,11 @@ public sealed class SightingView
     /// <summary>Clock time of its first stroke, by the bar marks where there are any; nothing where the passage's time or its tempo is not
     /// known either.</summary>
     public ClockTime? Clock { get; }
+    /// <summary>Clock time at which its window ends.</summary>
+    public ClockTime? Ends { get; }
     public double? BeatsPerMinute { get; }
+    /// <summary>Where it is listened to in the recording, in a loop; nothing without a clock time.</summary>
+    public string? Listen => (Clock ?? Row.PassageStart) is { } from ? ListenLink.Of(Row.RecordingId, from, Clock is null ? null : Ends) : null;
 
     /// <summary>bar 41, the e of 3</summary>
     public string Where => $"{(Bar is { } bar ? $"bar {bar}" : $"bar {BarInPassage + 1} of the passage")}, {Count}";

@@ -15,12 +15,29 @@ if (audio) {
   by("back").addEventListener("click", () => go(audio.currentTime - 5));
   by("nudge").addEventListener("click", () => go(audio.currentTime + 0.01));
   by("nudge-back").addEventListener("click", () => go(audio.currentTime - 0.01));
-  by("set-from").addEventListener("click", () => { by("loop-from").value = clock(audio.currentTime); });
-  by("set-to").addEventListener("click", () => { by("loop-to").value = clock(audio.currentTime); by("loop").checked = true; });
-  by("speed").addEventListener("input", () => {
+  by("set-from").addEventListener("click", () => { by("loop-from").value = clock(audio.currentTime); remember(); });
+  by("set-to").addEventListener("click", () => { by("loop-to").value = clock(audio.currentTime); by("loop").checked = true; remember(); });
+  const pace = () => {
     audio.playbackRate = by("speed").value / 100;
     by("speed-said").textContent = `${by("speed").value} %`;
-  });
+  };
+  by("speed").addEventListener("input", () => { pace(); remember(); });
+  for (const id of ["loop-from", "loop-to", "loop"]) by(id).addEventListener("change", remember);
+
+  /** Loop and speed stand in the address, so that it leads back to the same place at the same speed. */
+  function remember() {
+    const [from, to] = ["loop-from", "loop-to"].map((id) => by(id).value.trim());
+    const asked = new URLSearchParams();
+    if (from) asked.set("from", from.includes(":") ? from : clock(seconds(from)));
+    if (to && by("loop").checked) asked.set("to", to.includes(":") ? to : clock(seconds(to)));
+    if (by("speed").value !== by("speed").max) asked.set("speed", by("speed").value);
+    const query = asked.toString().replaceAll("%3A", ":");
+    history.replaceState(null, "", query ? `${strip.dataset.address}?${query}` : strip.dataset.address);
+  }
+  pace();
+  const begin = seconds(by("loop-from").value);
+  if (begin > 0) audio.addEventListener("loadedmetadata", () => go(begin), { once: true });
+  if (begin > 0 && audio.readyState > 0) go(begin);
   audio.addEventListener("error", () => { by("sound-said").textContent = "The browser cannot play this file: attach it as WAV."; });
 
   function show() {

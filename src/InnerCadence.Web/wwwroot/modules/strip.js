@@ -25,7 +25,8 @@ if (strip) {
     const answer = await get(`${strip.dataset.address}?handler=Strip&${stretch}`);
     if (!answer?.ok || turn !== asked) return;
     strip.replaceChildren(draw(await answer.json()));
-    history.replaceState(null, "", stretch ? `${strip.dataset.address}?${stretch}` : strip.dataset.address);
+    // A loop that stands in the address stays there.
+    if (!location.search.includes(":") && !location.search.includes("%3A")) history.replaceState(null, "", stretch ? `${strip.dataset.address}?${stretch}` : strip.dataset.address);
   }
 
   const zoom = (factor, at = 0.5) => {
