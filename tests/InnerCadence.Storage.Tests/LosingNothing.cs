@@ -62,9 +62,11 @@ public class LosingNothing : StorageTests
             await using (var take = new NpgsqlCommand("lock table sighting in access exclusive mode", holder,
                 transaction)) await take.ExecuteNonQueryAsync(Stop);
             var save = Passages.UpdateAsync(passage, Draft("SN: 2 4"), 1, Stop);
+            // Outside the transaction, which would see the same activity for as long as it lasts.
+            await using var watcher = await Source.OpenConnectionAsync(Stop);
             await using var kill = new NpgsqlCommand(
                 "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid() "
-                    + "and wait_event_type = 'Lock'", holder, transaction);
+                    + "and wait_event_type = 'Lock'", watcher);
             for (var killed = false; !killed;)
             {
                 await Task.Delay(50, Stop);
