@@ -1,8 +1,11 @@
 using System.Globalization;
+using System.Text.Json;
+using System.Text.Json.Serialization;
 
 namespace InnerCadence.Core.Music;
 
 /// <summary>A time on the clock, or a length of it. It goes wherever a number is shown or drawn; a bare number is never taken for one.</summary>
+[JsonConverter(typeof(AsNumber))]
 public readonly record struct Seconds(double Value) : IComparable<Seconds>, IFormattable
 {
     public static Seconds Zero => default;
@@ -27,4 +30,12 @@ public readonly record struct Seconds(double Value) : IComparable<Seconds>, IFor
     public int CompareTo(Seconds other) => Value.CompareTo(other.Value);
     public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
     public string ToString(string? format, IFormatProvider? provider) => Value.ToString(format, provider);
+
+    /// <summary>Kept and answered as a bare number, wherever it stands.</summary>
+    private sealed class AsNumber : JsonConverter<Seconds>
+    {
+        public override Seconds Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetDouble());
+
+        public override void Write(Utf8JsonWriter writer, Seconds value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Value);
+    }
 }

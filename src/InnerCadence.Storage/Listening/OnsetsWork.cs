@@ -22,7 +22,7 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files)
         {
             var heard = new HeardSound(onsets.Found(), onsets.Tempos());
             await connection.ExecuteAsync(new("update sound set heard = @heard::jsonb where id = @id",
-                new { id, heard = JsonSerializer.Serialize(heard, SecondsJson.Options) }, transaction, cancellationToken: stop));
+                new { id, heard = JsonSerializer.Serialize(heard) }, transaction, cancellationToken: stop));
             return $"{heard.Onsets.Count:#,0} onsets were heard.";
         }
     }

@@ -71,7 +71,7 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.ExecuteScalarAsync<string?>(new("select heard::text from sound where id = @id", new { id },
-            cancellationToken: stop)) is { } json ? JsonSerializer.Deserialize<HeardSound>(json, SecondsJson.Options) : null;
+            cancellationToken: stop)) is { } json ? JsonSerializer.Deserialize<HeardSound>(json) : null;
     }
 
     /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the

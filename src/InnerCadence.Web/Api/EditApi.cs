@@ -37,7 +37,11 @@ public sealed record EditedAnswer(string Text);
 public sealed record TappedAnswer(string Text, int Strokes, int Weak, int Dropped);
 
 /// <param name="Clicks">In order; those of the bar that is counted in are before 0, where bar 1 begins.</param>
-public sealed record ClicksAnswer(IReadOnlyList<Click> Clicks);
+public sealed record ClicksAnswer(IReadOnlyList<ClickAnswer> Clicks);
+
+/// <param name="At">Seconds from the start of bar 1.</param>
+/// <param name="First">On the first count of its bar.</param>
+public sealed record ClickAnswer(double At, bool First);
 
 /// <summary>Changes to a text that is being written: computed, nothing kept.</summary>
 public static class EditApi
@@ -61,8 +65,9 @@ public static class EditApi
     {
         if (request.Text is null) return Refused("Send {\"text\": \"…\"}: the count lines to be tapped along with.");
         if (request.Tempo is { } said && Bpm.Of(said) is null) return Refused("A tempo is 20 to 400 quarters a minute.");
-        return TypedResults.Ok(new ClicksAnswer(Clicks.CountedIn(CountLines.Parse(request.Text).Passage, CountLines.MostBars,
-            (request.Tempo is { } tempo ? Bpm.Of(tempo) : null) ?? Bpm.Usual)));
+        var clicks = Clicks.CountedIn(CountLines.Parse(request.Text).Passage, CountLines.MostBars,
+            (request.Tempo is { } tempo ? Bpm.Of(tempo) : null) ?? Bpm.Usual);
+        return TypedResults.Ok(new ClicksAnswer([.. clicks.Select(c => new ClickAnswer(c.At, c.First))]));
     }
 
     private static ProblemHttpResult Refused(string why) => TypedResults.Problem(why, statusCode: StatusCodes.Status400BadRequest);

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json;
 using CsCheck;
 using InnerCadence.Core.Music;
 
@@ -25,4 +26,11 @@ public class SecondsTests
 
     [Fact]
     public void They_are_told_with_the_decimals_asked_for() => string.Create(CultureInfo.InvariantCulture, $"{new Seconds(1.2345):0.00} s").ShouldBe("1.23 s");
+
+    [Fact]
+    public void They_are_kept_and_answered_as_a_bare_number_wherever_they_stand()
+    {
+        JsonSerializer.Serialize(new object[] { new Seconds(1.5), true }).ShouldBe("[1.5,true]");
+        JsonSerializer.Deserialize<Seconds>("0.25").ShouldBe(new Seconds(0.25));
+    }
 }
