@@ -43,6 +43,15 @@ public class AnEveningOfListening(Site site)
         browser.ExecuteScript("const speed = document.getElementById('speed'); speed.value = 75; speed.dispatchEvent(new Event('input'));");
         person.Here.ShouldEndWith("/recordings/12/listen?from=0:01&to=0:01.400&speed=75");
 
+        // Tapping along starts two seconds before the place that is typed, not where the page began.
+        person.Opens("/recordings/12/passages/new");
+        person.Types("Clock time", "0:05");
+        browser.ExecuteScript("document.getElementById('tapin').open = true; document.getElementById('tap-recording').checked = true;");
+        person.Sees("#tap-start").Click();
+        Eventually(() => Convert.ToDouble(browser.ExecuteScript("return document.getElementById('tap-sound').currentTime")) is > 3 and < 5);
+        person.Sees("#tap-start").Click();
+        person.Reads("#tap-said", "Nothing was tapped.");
+
         person.Opens("/recordings/12/listen");
         person.Clicks("Begin listening");
         var session = person.Here;

@@ -1,8 +1,7 @@
 // The sound at hand: loop, speed with the pitch kept, small steps, a line along the strip. And how late a hand is.
-import { clock } from "./clock.js";
+import { clock, seconds } from "./clock.js";
 const by = (id) => document.getElementById(id);
 const audio = by("audio");
-const seconds = (text) => text.trim() ? text.trim().split(":").reduce((sum, part) => sum * 60 + Number(part), 0) : NaN;
 
 if (audio) {
   const strip = by("strip");

@@ -1,5 +1,5 @@
 // A running listening session. Everything noticed goes into a queue that outlives the tab, and from there to the server.
-import { clock as secondsClock } from "./clock.js";
+import { clock as secondsClock, seconds } from "./clock.js";
 import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 const root = by("session");
@@ -99,7 +99,7 @@ audio?.addEventListener("timeupdate", () => { if (running() && !audio.seeking) h
 // A jump on the clock: what lies between was not heard.
 audio?.addEventListener("seeking", () => { span = null; });
 by("set-clock")?.addEventListener("change", (event) => {
-  const typed = event.target.value.trim().split(":").reduce((sum, part) => sum * 60 + Number(part), 0) * 1000;
+  const typed = seconds(/** @type {HTMLInputElement} */ (event.target).value) * 1000;
   if (!Number.isFinite(typed) || typed < 0) return;
   if (running()) { hear(); span = null; started = performance.now(); }
   state.at = Math.round(typed);

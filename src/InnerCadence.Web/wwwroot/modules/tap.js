@@ -1,5 +1,5 @@
 // Tapping a tempo and marking bars against a watch: the taps go to the server, which does the arithmetic.
-import { clock } from "./clock.js";
+import { clock, seconds } from "./clock.js";
 import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 for (const id of ["tapping", "marking"]) by(id).hidden = false;
@@ -32,7 +32,6 @@ by("tap-again").addEventListener("click", () => {
 // The watch runs beside a turntable or a film, from the clock time that is typed.
 /** @type {number | null} */
 let started = null;
-const seconds = (text) => text.split(":").reduce((sum, part) => sum * 60 + Number(part), 0);
 const now = () => seconds(by("watch-from").value || "0") + (performance.now() - (started ?? performance.now())) / 1000;
 
 function run() {

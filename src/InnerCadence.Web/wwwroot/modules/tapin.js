@@ -1,5 +1,6 @@
 // Tapping a line in: a key, a pad or a finger along the click or the recording; the server proposes the counts.
 import { page } from "./bench.js";
+import { seconds } from "./clock.js";
 import { away, post } from "./page.js";
 
 const by = (id) => document.getElementById(id);
@@ -9,6 +10,8 @@ let context;
 /** @type {{zero: number, taps: number[], clicks?: number, sound?: HTMLMediaElement} | null} */
 let run = null;
 
+/** Where the passage starts in the recording, in seconds: as it is typed now, else as the page began. */
+const startsAt = () => { const typed = seconds(by("Input_StartsAt").value); return Number.isNaN(typed) ? Number(part.dataset.from) : typed; };
 const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || null);
 const now = () => run?.sound?.currentTime ?? context.currentTime;
 
@@ -17,9 +20,10 @@ async function start() {
   put.hidden = true;
   if (recording?.checked) {
     const sound = by("tap-sound");
-    sound.currentTime = Math.max(0, Number(part.dataset.from) - 2);
+    const from = startsAt();
+    sound.currentTime = Math.max(0, from - 2);
     await sound.play();
-    run = { sound, zero: Number(part.dataset.from), taps: [] };
+    run = { sound, zero: from, taps: [] };
   } else {
     const answer = await post("/api/count-lines/clicks", { text: page.text.value, tempo: tempo() });
     if (!answer?.ok) { said.textContent = (await answer?.json())?.detail ?? away("start again when it does."); return; }
