@@ -24,9 +24,9 @@ public sealed class KeptReady(NpgsqlDataSource source, long most = 1_500_000) : 
     /// <summary>The thing of this kind that is kept of a study, or a new one.</summary>
     /// <param name="work">Makes it; it is shared by all who ask, so that no one of them may stop it.</param>
     /// <param name="rows">How much it holds.</param>
-    /// <param name="choice">Which one, where there are several of a kind, in its plainest form.</param>
+    /// <param name="choice">Which one, where there are several of a kind; the same one is equal.</param>
     public async Task<T> OfAsync<T>(StudyId study, Func<CancellationToken, Task<T>> work, Func<T, long> rows, CancellationToken stop,
-        string choice = "")
+        object? choice = null)
     {
         // Told before it is worked out: what changes meanwhile is found the next time.
         var stamp = await (Look.Value is { } look ? look.GetOrAdd(study, s => StampAsync(s, CancellationToken.None)).WaitAsync(stop)

@@ -10,17 +10,19 @@ using InnerCadence.Storage.Studies;
 namespace InnerCadence.Storage.Evidence;
 
 /// <summary>A passage as material for what is counted in bars and passages.</summary>
-/// <param name="Bars">Those of it that count: each bar of a recording once.</param>
-/// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to
-/// anyway.</param>
-public sealed record CountedPassage(WrittenPassage Row, IReadOnlyList<Bar> Bars, bool Whole)
+public sealed class CountedPassage(WrittenPassage row, IReadOnlyList<Bar> bars, bool whole)
 {
-    /// <summary>The unit of what is counted: a player's title.</summary>
-    public string Title { get; } = $"{Row.PlayerId} {Row.Title}";
+    private readonly Lazy<Traits?> traits = new(() => Traits.Of(row.Passage));
 
+    public WrittenPassage Row => row;
+    /// <summary>Those of it that count: each bar of a recording once.</summary>
+    public IReadOnlyList<Bar> Bars => bars;
+    /// <summary>The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to anyway.</summary>
+    public bool Whole => whole;
+    /// <summary>The unit of what is counted: a player's title.</summary>
+    public string Title { get; } = $"{row.PlayerId} {row.Title}";
     /// <summary>What hands and feet do in it; nothing where no stroke says.</summary>
     public Traits? Traits => traits.Value;
-    private readonly Lazy<Traits?> traits = new(() => Traits.Of(Row.Passage));
 }
 
 /// <summary>A study's evidence as it is, and without what rests on unsure or unheard strokes.</summary>
@@ -57,8 +59,8 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
             CountedOf(await evidence.AccountAsync(study, s), await written.OfStudyAsync(study, s)), all => all.Count, stop);
 
     /// <summary>What is worked out of the passages for one choice of them, kept like them.</summary>
-    /// <param name="choice">In its plainest form, so that the same choice is worked out once.</param>
-    public Task<T> ChosenAsync<T>(StudyId study, string choice, Func<IReadOnlyList<CountedPassage>, T> work, Func<T, long> rows,
+    /// <param name="choice">The same choice is equal, so that it is worked out once.</param>
+    public Task<T> ChosenAsync<T>(StudyId study, object choice, Func<IReadOnlyList<CountedPassage>, T> work, Func<T, long> rows,
         CancellationToken stop) =>
         kept.OfAsync(study, async s => work(await PassagesAsync(study, s)), rows, stop, choice);
 

@@ -63,10 +63,10 @@ public sealed class RecordingCatalogue(NpgsqlDataSource source, KeptReady kept)
 
     /// <summary>Takes of one title stand together, where the title's first row in the order has its place.</summary>
     public Task<IReadOnlyList<Recording>> PageAsync(StudyId study, CatalogueFilter filter, int skip, int take, CancellationToken stop) =>
-        kept.OfAsync(study, s => ReadAsync(study, filter, skip, take, s), page => page.Count, stop, $"{filter} {skip} {take}");
+        kept.OfAsync(study, s => ReadAsync(study, filter, skip, take, s), page => page.Count, stop, (filter, skip, take));
 
     public Task<CatalogueTotals> TotalsAsync(StudyId study, CatalogueFilter filter, CancellationToken stop) =>
-        kept.OfAsync(study, s => CountAsync(study, filter, s), _ => 1, stop, $"{filter}");
+        kept.OfAsync(study, s => CountAsync(study, filter, s), _ => 1, stop, filter);
 
     private async Task<IReadOnlyList<Recording>> ReadAsync(StudyId study, CatalogueFilter filter, int skip, int take,
         CancellationToken stop)

@@ -27,13 +27,12 @@ public sealed class BarsModel(StudyStore studies, StudyMaterial material) : Stud
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await material.PassagesAsync(study, stop);
         Scope = PassageScope.Of(Request.Query, Study, [.. all.Select(p => p.Row)]);
-        stock = await material.ChosenAsync(study, Scope.Query, from => Stock.Of(from.Where(p => Scope.Takes(p.Row))), kept =>
-            kept.Bars.Count, stop);
-        IReadOnlyList<(Meter, IReadOnlyList<Stroke>)> plain = [.. stock.Bars.Select(b => (b.Bar.Meter, b.Bar.Strokes))];
-        if (Scope.Recording is not null) Form = BarForm.Of(plain, NumberOf);
+        IEnumerable<CountedPassage> Taken(IEnumerable<CountedPassage> from) => from.Where(p => Scope.Takes(p.Row));
+        stock = await material.ChosenAsync(study, Scope.Query, from => Stock.Of(Taken(from)), kept => kept.Bars.Count, stop);
+        if (Scope.Recording is not null) Form = BarForm.Of([.. stock.Bars.Select(b => (b.Bar.Meter, b.Bar.Strokes))], NumberOf);
         var share = SkeletonView.ShareOf(threshold);
-        var skeleton = await material.ChosenAsync(study, FormattableString.Invariant($"{Scope.Query} from {share}"), _ =>
-            Core.Rhythm.Skeleton.Of(plain, share), _ => 100, stop);
+        var skeleton = await material.ChosenAsync(study, (Scope.Query, share), from =>
+            Core.Rhythm.Skeleton.Of([.. Taken(from).SelectMany(p => p.Bars).Select(b => (b.Meter, b.Strokes))], share), _ => 100, stop);
         Skeleton = new(skeleton, share, $"/studies/{study}/bars{Scope.Query}", Place, Scope.Recording);
         return Page();
     }

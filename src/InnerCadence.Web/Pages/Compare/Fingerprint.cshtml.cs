@@ -55,7 +55,7 @@ public sealed class FingerprintModel(StudyStore studies, StudyMaterial material)
             _ => StrokeAspect.Any
         };
         var sides = $"{One.Word} beside {Two.Word}";
-        Print = await material.ChosenAsync(study, $"{sides} in {of} by {Parts}, {kind}", from =>
+        Print = await material.ChosenAsync(study, (sides, of, Parts, kind), from =>
             Fingerprint.Of(Bars(from, One), Bars(from, Two), of, Parts, kind), print => print.Cells.Count, stop);
         Habits = await material.ChosenAsync(study, sides, from => HabitTable.Of(Passages(from, One), Passages(from, Two)), rows =>
             rows.Count, stop);
