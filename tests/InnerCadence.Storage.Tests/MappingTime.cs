@@ -34,10 +34,10 @@ public class MappingTime : StorageTests
         await Timelines.SaveFormAsync(id, "intro 4, verse 16, stop of 2 beats, chorus 8 @ 0:41", 1, Stop);
         var timeline = await Timelines.OfAsync((await Recordings.FindAsync(id, Stop))!, Stop);
         timeline.Map!.ClockOf(21).ShouldBe(new ClockTime(40000), "two beats before the chorus at 120");
-        var placed = timeline.Place(new() { Kind = "fill", Text = "", Bars = 0, StartsAt = new(45000) });
+        var placed = timeline.Place(new() { Kind = PassageKind.Fill, Text = "", Bars = 0, StartsAt = new(45000) });
         (placed.Bar, placed.Section).ShouldBe((24, "chorus"));
-        timeline.Place(new() { Kind = "fill", Text = "", Bars = 0, Bar = 5, Section = "mine" })
-            .ShouldBe(new() { Kind = "fill", Text = "", Bars = 0, Bar = 5, StartsAt = new(8000), Section = "mine" });
+        timeline.Place(new() { Kind = PassageKind.Fill, Text = "", Bars = 0, Bar = 5, Section = "mine" })
+            .ShouldBe(new() { Kind = PassageKind.Fill, Text = "", Bars = 0, Bar = 5, StartsAt = new(8000), Section = "mine" });
     }
 
     [Fact]

@@ -65,7 +65,7 @@ public class Merging : StorageTests
         var there = (await Recordings.OfStudyAsync(copy, Stop)).Single();
         // Elsewhere: a second recording, a passage, a judgement, a note, another text of the passage. Here: another title.
         var added = await Recordings.AddAsync(copy, new() { PlayerId = there.PlayerId, Title = "Lee Shore", Kind = "live" }, null, Stop);
-        await Passages.AddAsync(added, new() { Text = Other, Bars = 1, Kind = "fill" }, Stop);
+        await Passages.AddAsync(added, new() { Text = Other, Bars = 1, Kind = PassageKind.Fill }, Stop);
         await AskAsync<int>("update sighting x set judgement = 'confirmed', judged_at = now() from idea i where i.id = x.idea_id and "
             + "i.study_id = @copy", new { copy });
         await AskAsync<int>("update recording set note = 'Transferred from a tape.' where id = @id", new { id = there.Id });
@@ -176,7 +176,7 @@ public class Merging : StorageTests
     {
         var texts = Gen.OneOf(Groove, Other, "meter 7/8\nRD: 8ths\nBD: 1 4 6", "SN: 1? 2 [3] 4\n", "", "no count lines at all",
             "LICK x2\n# a comment – with ü and 𝄞");
-        var passage = Gen.Select(texts, Gen.Int[0, 400_000].Nullable(), Gen.Int[1, 90].Nullable(), Gen.OneOf([.. PassageDraft.Kinds]),
+        var passage = Gen.Select(texts, Gen.Int[0, 400_000].Nullable(), Gen.Int[1, 90].Nullable(), Gen.OneOf([.. PassageKind.All]),
             Gen.Bool, Gen.Bool);
         var recording = Gen.Select(Gen.OneOf("Slack Water", "Lee Shore", "Öre \"Quay\""), Gen.OneOf([.. RecordingDraft.Kinds]),
             Gen.Double[40, 300].Nullable(), Gen.Int[1, 999].Nullable(), passage.Array[0, 4], Gen.Bool);
@@ -185,7 +185,7 @@ public class Merging : StorageTests
             .Sample((recordings, named, seed) => GeneratedAsync(recordings, named, seed).GetAwaiter().GetResult(), iter: 12, threads: 1);
 
         async Task GeneratedAsync((string Title, string Kind, double? Tempo, int? Bars,
-            (string Text, int? At, int? Bar, string Kind, bool Looped, bool Because)[] Passages, bool Deleted)[] recordings,
+            (string Text, int? At, int? Bar, PassageKind Kind, bool Looped, bool Because)[] Passages, bool Deleted)[] recordings,
             string[] named, int seed)
         {
             var study = await Studies.AddAsync(new($"Study {Guid.NewGuid()}", "Why?", "Nell Tarrow",

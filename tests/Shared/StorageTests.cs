@@ -88,7 +88,7 @@ public abstract class StorageTests : IAsyncLifetime
         {
             Text = text,
             Bars = CountLines.Parse(text).Passage.Bars,
-            Kind = "groove",
+            Kind = PassageKind.Groove,
             Bar = 1,
             StartsAt = new(1000),
             Looped = looped,

@@ -38,7 +38,7 @@ public sealed record DiscoverySettings
 
     public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player)
         && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
-        && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind == Kind)
+        && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind.Word == Kind)
         && (Meter.Length == 0 || p.Passage.Meters.ToString() == Meter);
 }
 

@@ -43,7 +43,7 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
             [.. passages.SelectMany(p => p.Bars.Select(bar =>
                 new PlayedBar(p.Row.PlayerId.Value, p.Row.RecordingId.Value, p.Row.Title, p.Row.RecordingName, p.Row.Bar + bar.Index, bar,
                 p.Row.PassageId.Value)))],
-            [.. passages.Where(p => p is { Whole: true, Row.Kind: "fill" }).Where(x => x.Traits is not null)
+            [.. passages.Where(p => p.Whole && p.Row.Kind == PassageKind.Fill).Where(x => x.Traits is not null)
                 .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title,
                     $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage,
                     x.Traits!))]);

@@ -15,7 +15,7 @@ public sealed record Arrival
     /// <summary>Where its passages go; nothing for a recording of their own each.</summary>
     public RecordingId? RecordingId { get; init; }
     /// <summary>Kind of the passages that are made of it.</summary>
-    public string Kind { get; init; } = "";
+    public PassageKind Kind { get; init; }
     /// <summary>Keep how early or late each stroke was played.</summary>
     public bool KeepsTiming { get; init; }
     public JobId? JobId { get; init; }
@@ -79,7 +79,7 @@ public sealed class ArrivalStore(NpgsqlDataSource source)
     }
 
     /// <summary>Says where its passages are to go, and hands it to the job table, once.</summary>
-    public async Task<JobId> BeginAsync(ArrivalId id, RecordingId? recording, string kind, bool keepsTiming, CancellationToken stop)
+    public async Task<JobId> BeginAsync(ArrivalId id, RecordingId? recording, PassageKind kind, bool keepsTiming, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return new(await connection.ExecuteScalarAsync<long>(new(

@@ -27,7 +27,7 @@ public sealed class SimulationWork(RecordingStore recordings, TimelineStore time
             throw new JobFailedException("Mark the recording’s bars first: its sound is made up along them.");
         await run.BeatAsync(5, $"Playing {recording.Name}.", "Cancelled: no sound was made.");
         var placed = (await passages.OfRecordingAsync(id, stop)).Where(p => p is { Bar: not null, Bars: > 0 }).OrderBy(p => p.Bar)
-            .Select(p => new PlacedPassage(p.Bar!.Value, CountLines.Parse(p.Text).Passage, p.Kind == "groove")).ToList();
+            .Select(p => new PlacedPassage(p.Bar!.Value, CountLines.Parse(p.Text).Passage, p.Kind == PassageKind.Groove)).ToList();
         var bars = recording.TotalBars ?? timeline.Grid.LastDescribed;
         var seconds = Math.Min(MostSeconds, recording.Duration is { } lasts ? lasts.Milliseconds / 1000.0
             : map.SecondsOf(new(bars + 1, Tick.Zero)) + 2);

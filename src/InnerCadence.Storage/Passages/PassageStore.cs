@@ -13,7 +13,7 @@ public sealed record PassageDraft
     public ClockTime? StartsAt { get; init; }
     public int? Bar { get; init; }
     public string Section { get; init; } = "";
-    public required string Kind { get; init; }
+    public required PassageKind Kind { get; init; }
     /// <summary>It was written down because an idea was heard in it: it adds nothing to what was searched.</summary>
     public bool BecauseHeard { get; init; }
     public required string Text { get; init; }
@@ -27,10 +27,6 @@ public sealed record PassageDraft
 
     public static readonly IReadOnlyList<string> Sources = ["ear", "film of the hands", "live version", "printed chart", "colleague"];
     public static readonly IReadOnlyList<string> Confidences = ["certain", "likely", "guess"];
-    public static readonly IReadOnlyList<string> Kinds = ["groove", "fill", "lick", "set-up", "pick-up", "ending", "solo"];
-
-    /// <summary>Kinds in which it matters less which drum it was.</summary>
-    public static bool IsOrnamental(string kind) => kind is not "groove";
 }
 
 /// <summary>A passage with its preferred reading and where it stands.</summary>
@@ -49,7 +45,7 @@ public sealed record PassageRow
     public int? StartsAtMs { get; init; }
     public int? Bar { get; init; }
     public string Section { get; init; } = "";
-    public string Kind { get; init; } = "";
+    public PassageKind Kind { get; init; }
     public bool BecauseHeard { get; init; }
     public string Text { get; init; } = "";
     public int Bars { get; init; }

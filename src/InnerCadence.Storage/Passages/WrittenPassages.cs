@@ -25,7 +25,7 @@ public sealed record WrittenPassage
     public double? RecordingTempo { get; init; }
     public int? Bar { get; init; }
     public string Section { get; init; } = "";
-    public string Kind { get; init; } = "";
+    public PassageKind Kind { get; init; }
     /// <summary>Written down because an idea was heard in it: it adds nothing to what was searched by itself.</summary>
     public bool BecauseHeard { get; init; }
     public string Text { get; init; } = "";

@@ -38,6 +38,7 @@ public static class Database
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());
+        SqlMapper.AddTypeHandler(new KindHandler());
     }
 
     /// <summary>A pool of connections to the database of this address.</summary>
@@ -115,6 +116,15 @@ public static class Database
 
         public override void SetValue(IDbDataParameter parameter, Tick value) =>
             (parameter.DbType, parameter.Value) = (DbType.Int32, value.Value);
+    }
+
+    private sealed class KindHandler : SqlMapper.TypeHandler<PassageKind>
+    {
+        public override PassageKind Parse(object value) => PassageKind.Find((string)value)
+            ?? throw new DataException($"‘{value}’ is no kind of passage.");
+
+        public override void SetValue(IDbDataParameter parameter, PassageKind value) =>
+            (parameter.DbType, parameter.Value) = (DbType.String, value.Word);
     }
 
     private sealed class ClockHandler : SqlMapper.TypeHandler<ClockTime>

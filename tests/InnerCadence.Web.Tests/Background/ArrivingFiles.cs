@@ -23,9 +23,9 @@ public class ArrivingFiles : StorageTests
     private async Task<(ArrivalId Arrival, Job Job, Guid Worker)> BegunAsync(params string[] names)
     {
         var arrival = await Arrivals.AddAsync(Study, null, [.. names.Select(n => (n, Groove))], Stop);
-        await Arrivals.BeginAsync(arrival, null, "fill", false, Stop);
+        await Arrivals.BeginAsync(arrival, null, PassageKind.Fill, false, Stop);
         // Pressed twice it is the same work.
-        await Arrivals.BeginAsync(arrival, null, "groove", true, Stop);
+        await Arrivals.BeginAsync(arrival, null, PassageKind.Groove, true, Stop);
         var worker = Guid.NewGuid();
         return (arrival, (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
     }
@@ -39,7 +39,7 @@ public class ArrivingFiles : StorageTests
         (await Recordings.OfStudyAsync(Study, Stop)).Select(r => (r.Title, r.Tempo, r.BySubject))
             .ShouldBe([("Lee Shore", 96.0, true), ("b", 96.0, true)], ignoreOrder: true);
         var made = (await Arrivals.FilesAsync(arrival, Stop))[0].PassageId!.Value;
-        (await Passages.FindAsync(made, Stop))!.ShouldSatisfyAllConditions(p => p.Kind.ShouldBe("fill"), p =>
+        (await Passages.FindAsync(made, Stop))!.ShouldSatisfyAllConditions(p => p.Kind.ShouldBe(PassageKind.Fill), p =>
             p.Note.ShouldStartWith("From the file Lee_Shore.mid."));
         (await Arrivals.FindAsync(arrival, Stop))!.KeepsTiming.ShouldBeFalse();
     }
@@ -50,7 +50,7 @@ public class ArrivingFiles : StorageTests
         var (arrival, job, worker) = await BegunAsync("a", "b", "c");
         var first = (await Arrivals.FilesAsync(arrival, Stop))[0];
         var own = new RecordingDraft { PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id, Title = "a", Kind = "studio" };
-        PassageDraft draft = new() { Text = "SN: 2 4", Bars = 1, Kind = "groove" };
+        PassageDraft draft = new() { Text = "SN: 2 4", Bars = 1, Kind = PassageKind.Groove };
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldNotBeNull();
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldBeNull();
         await DoAsync(Scores, job, worker);
@@ -78,7 +78,7 @@ public class ArrivingFiles : StorageTests
         var recording = await RecordAsync("Slack Water", 40);
         StrokeOffset[] offsets = [new(new(10080), InnerCadence.Core.Music.Voice.Snare, 12.5),
             new(new(0), InnerCadence.Core.Music.Voice.Hat, -3)];
-        var passage = await Passages.AddAsync(recording, new() { Text = "HH: 1\nSN: 2", Bars = 1, Kind = "groove" }, Stop, offsets);
+        var passage = await Passages.AddAsync(recording, new() { Text = "HH: 1\nSN: 2", Bars = 1, Kind = PassageKind.Groove }, Stop, offsets);
         (await Passages.OffsetsAsync(passage, Stop)).ShouldBe(offsets.Reverse());
         (await Passages.OffsetsAsync(await WriteAsync(recording, "SN: 2"), Stop)).ShouldBeEmpty();
     }

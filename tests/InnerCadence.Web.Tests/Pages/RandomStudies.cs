@@ -119,7 +119,7 @@ public class RandomStudies(Application application) : IClassFixture<Application>
                 {
                     Text = text,
                     Bars = 2,
-                    Kind = random.Next(2) == 0 ? "fill" : "groove",
+                    Kind = random.Next(2) == 0 ? PassageKind.Fill : PassageKind.Groove,
                     Bar = random.Next(5) == 0 ? null : random.Next(1, total),
                     BecauseHeard = random.Next(3) == 0
                 }, Stop);

@@ -76,7 +76,7 @@ public sealed class DiscoveryModel(StudyStore studies, DiscoveryStore discoverie
         {
             Player = Study.Players.Any(p => p.Id == player) ? player : null,
             RecordingKind = RecordingDraft.Kinds.Contains(recordingKind) ? recordingKind! : "",
-            Kind = PassageDraft.Kinds.Contains(kind) ? kind! : "",
+            Kind = PassageKind.Words.Contains(kind) ? kind! : "",
             Section = section?.Trim() ?? "",
             Meter = meter?.Trim() ?? "",
             Voicing = voicing!,

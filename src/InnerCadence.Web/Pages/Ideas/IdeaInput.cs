@@ -49,10 +49,10 @@ public sealed class IdeaInput
     public string? From { get; set; }
     public int Version { get; set; }
 
-    public static IdeaInput Proposed(Passage exemplar, string ends, string kind, bool wholeBars, ReadingId from)
+    public static IdeaInput Proposed(Passage exemplar, string ends, PassageKind kind, bool wholeBars, ReadingId from)
     {
         var input = new IdeaInput { Text = CountWriter.Write(exemplar), Ends = ends, From = from.ToString() };
-        input.Show(Rules.ProposedFor(PassageDraft.IsOrnamental(kind), kind == "fill",
+        input.Show(Rules.ProposedFor(kind.IsOrnamental, kind == PassageKind.Fill,
             exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
         return input;
     }

@@ -80,7 +80,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             return Page();
         }
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
-        if (PassageDraft.Kinds.Contains(kind)) Input.Kind = kind;
+        if (PassageKind.Words.Contains(kind)) Input.Kind = kind;
         if (hear is { } bars) await ProposeAsync(Math.Clamp(bars, 1, MostProposed), stop);
         Input.Before = null;
         return Page();

@@ -3,6 +3,7 @@ using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Interchange;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Web.Pages.Shared;
@@ -21,7 +22,7 @@ public sealed class PassageInput
     public string? StartsAt { get; set; }
     public string? Bar { get; set; }
     public string? Section { get; set; }
-    public string? Kind { get; set; } = "groove";
+    public string? Kind { get; set; } = PassageKind.Groove.Word;
     public bool Looped { get; set; }
     public bool BecauseHeard { get; set; }
     public string? HeardFrom { get; set; } = "ear";
@@ -36,7 +37,7 @@ public sealed class PassageInput
         StartsAt = passage.StartsAt?.ToString(),
         Bar = passage.Bar?.ToString(CultureInfo.InvariantCulture),
         Section = passage.Section,
-        Kind = passage.Kind,
+        Kind = passage.Kind.Word,
         Looped = passage.Looped,
         BecauseHeard = passage.BecauseHeard,
         HeardFrom = passage.Source,
@@ -62,7 +63,7 @@ public sealed class PassageInput
             StartsAt = problems.Clock("Input.StartsAt", StartsAt),
             Bar = problems.Number("Input.Bar", Bar, 1, UploadLimits.Bars, "a bar"),
             Section = problems.Text("Input.Section", Section),
-            Kind = problems.Choice("Input.Kind", Kind, PassageDraft.Kinds),
+            Kind = PassageKind.Find(problems.Choice("Input.Kind", Kind, PassageKind.Words)) ?? PassageKind.Groove,
             Looped = Looped,
             BecauseHeard = BecauseHeard,
             HeardFrom = problems.Choice("Input.HeardFrom", HeardFrom, PassageDraft.Sources),

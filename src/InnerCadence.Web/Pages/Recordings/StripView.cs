@@ -43,7 +43,7 @@ public sealed class StripView
                     || s.Row.IsWaiting ? "near" : "match", $"/sightings/{s.Row.Id}")),
             .. passages.Where(p => shown.All(s => s.Row.PassageId != p.Id))
                 .Select(p => (Row: p, At: timeline.Complete(p.StartsAt, p.Bar).At)).Where(p => p.At is not null)
-                .Select(p => new StripMark(p.At!.Value.Milliseconds / 1000.0, p.Row.Kind, "plain", $"/passages/{p.Row.Id}")),
+                .Select(p => new StripMark(p.At!.Value.Milliseconds / 1000.0, p.Row.Kind.Word, "plain", $"/passages/{p.Row.Id}")),
         ];
         end = Math.Max(1, new[]
         {

@@ -47,7 +47,7 @@ public sealed record PassageScope
                 ? recording : null,
             RecordingKind = RecordingDraft.Kinds.Contains(Word("recordingKind")) ? Word("recordingKind") : "",
             Ensemble = ensembles.Contains(Word("ensemble")) ? Word("ensemble") : "",
-            Kind = PassageDraft.Kinds.Contains(Word("kind")) ? Word("kind") : "",
+            Kind = PassageKind.Words.Contains(Word("kind")) ? Word("kind") : "",
             Cautious = Word("cautious") == "true",
             Section = Word("section") is { Length: <= 100 } section && !Typed.HasUnkeepable(section) ? section.Trim() : "",
             From = Year("from"),
@@ -67,7 +67,7 @@ public sealed record PassageScope
         && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
         && (Ensemble.Length == 0 || p.Ensemble == Ensemble)
             && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase))
-            && (Kind.Length == 0 || p.Kind == Kind)
+            && (Kind.Length == 0 || p.Kind.Word == Kind)
         && (From is null || p.RecordedFrom?.Year >= From) && (To is null || p.RecordedFrom?.Year <= To);
 
     private IEnumerable<(string Name, string Value)> Parts
