@@ -39,7 +39,7 @@ internal static class Registration
         .AddSingleton<EvidenceOfIdeas>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>()
             .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
-        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton<KnownSounds>()
+        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
             .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
         .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()

@@ -83,6 +83,30 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
         return count;
     }
 
+    /// <summary>Whole frames as samples of each channel, -1 to 1; of more than two channels their mean.</summary>
+    public float[][] DecodeChannels(ReadOnlySpan<byte> frames)
+    {
+        var count = frames.Length / FrameBytes;
+        if (Channels > 2)
+        {
+            var mean = new float[count];
+            Decode(frames, mean);
+            return [mean];
+        }
+        var bytes = Bits / 8;
+        var made = new float[Channels][];
+        for (var channel = 0; channel < Channels; channel++)
+        {
+            made[channel] = new float[count];
+            for (var frame = 0; frame < count; frame++)
+            {
+                var sample = Sample(frames.Slice(frame * FrameBytes + channel * bytes, bytes));
+                made[channel][frame] = double.IsFinite(sample) ? (float)Math.Clamp(sample, -1, 1) : 0;
+            }
+        }
+        return made;
+    }
+
     private double Sample(ReadOnlySpan<byte> at) => (Bits, IsFloat) switch
     {
         (8, _) => (at[0] - 128) / 128.0,

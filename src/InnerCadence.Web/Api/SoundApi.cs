@@ -13,7 +13,10 @@ namespace InnerCadence.Web.Api;
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
 /// <param name="Looped">It repeats: what rings at its end is closed by its start.</param>
 /// <param name="Click">A note value such as 1/4 or 3/16; nothing for the pulse.</param>
-public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false);
+/// <param name="Lines">Seconds of the bar lines on a record that it is played along, that of the first bar first; nothing for the text's
+/// own tempo. Bars beyond them last as long as the last one.</param>
+public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false,
+    IReadOnlyList<double>? Lines = null);
 
 /// <param name="Layer">By which it is heard and hidden together with others.</param>
 public sealed record VoiceAnswer(string Code, string Name, int Layer);
@@ -55,6 +58,8 @@ public static class SoundApi
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
+        routes.MapGet("/recordings/{recording}/loop.wav", LoopAsync).ExcludeFromDescription();
+        routes.MapGet("/sightings/{sighting}/loop.wav", LoopOfSightingAsync).ExcludeFromDescription();
     }
 
     private static IResult Voice(string key, HttpContext context)
@@ -78,7 +83,11 @@ public static class SoundApi
                     statusCode: StatusCodes.Status400BadRequest);
             click = new Tick((int)(4L * Tick.PerQuarter * value.Upper / value.Lower));
         }
-        var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click);
+        if (request.Lines is { } told && (told.Count < 2 || told.Any(at => !double.IsFinite(at)) || told.Zip(told.Skip(1)).Any(p => p.Second <= p.First)))
+            return Results.Problem("Bar lines are two or more seconds, each later than the one before.",
+                statusCode: StatusCodes.Status400BadRequest);
+        Seconds[]? lines = request.Lines is { } given ? [.. given.Select(at => new Seconds(at - given[0]))] : null;
+        var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click, lines: lines);
         return Results.Ok(new PerformanceAnswer(
             performance.Length, (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual).Value,
             [.. passage.Voices.Select(v => new VoiceAnswer(v.Code, v.Name, Strands.LayerOf(v)))],
@@ -136,6 +145,27 @@ public static class SoundApi
         await sounds.OfRecordingAsync(recording, stop) is { } sound && store.Has(sound.Hash)
             ? Results.Stream(store.Open(sound.Hash), sound.Media, enableRangeProcessing: true, entityTag: new($"\"{sound.Hash}\""))
             : Results.NotFound();
+
+    /// <summary>Some seconds of the sound at a speed, exactly as long as they are, so that a loop of it keeps time.</summary>
+    private static async Task<IResult> LoopAsync(RecordingId recording, double from, double to, int? speed, string? part, SoundStore sounds,
+        Excerpts excerpts, HttpContext context, CancellationToken stop)
+    {
+        if (!Enum.TryParse<SoundPart>(part ?? nameof(SoundPart.Whole), ignoreCase: true, out var heard) || !Enum.IsDefined(heard))
+            return Results.Problem($"‘{part}’ is no part of a sound.", statusCode: StatusCodes.Status400BadRequest);
+        var excerpt = new Excerpt(new(from), new(to), speed ?? 100, heard);
+        if (!excerpt.IsPossible) return Results.Problem(
+            $"A loop lasts up to {Excerpt.Longest.Value:0} s, at {Excerpt.Slowest} to {Excerpt.Fastest} %.", statusCode: StatusCodes.Status400BadRequest);
+        if (await sounds.OfRecordingAsync(recording, stop) is not { } sound || await excerpts.WavAsync(sound.Hash, excerpt, stop) is not { } wav)
+            return Results.NotFound();
+        context.Response.Headers.CacheControl = "private, max-age=3600";
+        return Results.Bytes(wav, "audio/wav");
+    }
+
+    /// <summary>The same without telling which recording it is.</summary>
+    private static async Task<IResult> LoopOfSightingAsync(SightingId sighting, double from, double to, int? speed, string? part,
+        SightingStore sightings, SoundStore sounds, Excerpts excerpts, HttpContext context, CancellationToken stop) =>
+        await sightings.FindAsync(sighting, stop) is { } row
+            ? await LoopAsync(row.RecordingId, from, to, speed, part, sounds, excerpts, context, stop) : Results.NotFound();
 
     private static async Task<IResult> OfSightingAsync(SightingId sighting, SightingStore sightings, SoundStore sounds, SoundFiles store,
         CancellationToken stop) =>
