@@ -56,7 +56,7 @@ internal static class Registration
         .AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
 
     public static IServiceCollection AddTelling(this IServiceCollection services) => services
-        .AddSingleton<NextSteps>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
+        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
 
     /// <summary>What goes on while nobody asks.</summary>
     public static IServiceCollection AddBackground(this IServiceCollection services) => services

@@ -7,6 +7,7 @@ using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Web.Drawing;
+using InnerCadence.Web.Pages.Shared;
 
 namespace InnerCadence.Web.Api;
 
@@ -17,6 +18,13 @@ namespace InnerCadence.Web.Api;
 /// own tempo. Bars beyond them last as long as the last one.</param>
 public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false,
     IReadOnlyList<double>? Lines = null);
+
+/// <param name="At">The clock time as it is typed.</param>
+public sealed record LinesRequest(string? Text, int? Bar, string? At);
+
+/// <param name="Lines">Seconds on the record; empty where they are not known.</param>
+/// <param name="Off">Milliseconds by which the typed start is later than the marked bar line, where that is worth a word.</param>
+public sealed record LinesAnswer(IReadOnlyList<double> Lines, int? Bar, double? Off);
 
 /// <param name="Layer">By which it is heard and hidden together with others.</param>
 public sealed record VoiceAnswer(string Code, string Name, int Layer);
@@ -29,9 +37,10 @@ public sealed record NoteAnswer(double At, string Voice, string Sound, double Ga
 /// <param name="Line">Pairs of seconds and tick.</param>
 /// <param name="FirstBar">Seconds that bar 1 lasts.</param>
 /// <param name="Click">Keys of the click's two sounds.</param>
+/// <param name="Bars">Seconds of each bar line, and of the end.</param>
 public sealed record PerformanceAnswer(
     double Length, double Tempo, IReadOnlyList<VoiceAnswer> Voices, IReadOnlyList<NoteAnswer> Notes, IReadOnlyList<object[]> Beats,
-        IReadOnlyList<object[]> Line, double FirstBar, IReadOnlyList<string> Click);
+        IReadOnlyList<object[]> Line, double FirstBar, IReadOnlyList<string> Click, IReadOnlyList<double> Bars);
 
 public sealed record OnsetAnswer(double At, string Band, double Strength, string Family, double Confidence);
 
@@ -58,6 +67,7 @@ public static class SoundApi
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
+        routes.MapPost("/recordings/{recording}/lines", LinesAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/loop.wav", LoopAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/loop.wav", LoopOfSightingAsync).ExcludeFromDescription();
     }
@@ -97,7 +107,9 @@ public static class SoundApi
             [.. performance.Beats.Select(b => new object[] { Math.Round(b.At, 5), b.First })],
                 [.. performance.Line.Select(p => new object[] { Math.Round(p.At, 5), p.Tick.Value })],
             passage.Bars == 0 ? 0 : Math.Round(performance.Line.Single(p => p.Tick == passage.Meters.StartOf(1)).At, 5),
-                ["XS-normal-plain-0", "XS-accent-plain-0"]));
+                ["XS-normal-plain-0", "XS-accent-plain-0"],
+            [.. Enumerable.Range(0, passage.Bars + 1).Select(b => performance.Line.First(p => p.Tick == passage.Meters.StartOf(b)).At)
+                .Select(at => Math.Round(at, 5))]));
     }
 
     private const long MostBytes = 1024L * 1024 * 1024;
@@ -145,6 +157,12 @@ public static class SoundApi
         await sounds.OfRecordingAsync(recording, stop) is { } sound && store.Has(sound.Hash)
             ? Results.Stream(store.Open(sound.Hash), sound.Media, enableRangeProcessing: true, entityTag: new($"\"{sound.Hash}\""))
             : Results.NotFound();
+
+    /// <summary>Where the bar lines of what is typed fall on the record.</summary>
+    private static async Task<IResult> LinesAsync(RecordingId recording, LinesRequest request, Records records, CancellationToken stop) =>
+        await records.OfAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar is >= 1 and <= UploadLimits.Bars ? request.Bar : null,
+            request.At is { } at ? ClockTime.Parse(at) : null, stop) is { } record
+            ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds)) : Results.NotFound();
 
     /// <summary>Some seconds of the sound at a speed, exactly as long as they are, so that a loop of it keeps time.</summary>
     private static async Task<IResult> LoopAsync(RecordingId recording, double from, double to, int? speed, string? part, SoundStore sounds,

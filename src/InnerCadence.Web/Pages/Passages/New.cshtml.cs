@@ -31,6 +31,8 @@ public interface IPassageForm
     string Kit { get; }
     /// <summary>The recording has a sound at hand.</summary>
     bool HasSound { get; }
+    /// <summary>The record behind what is written; nothing where no sound is at hand that is read here.</summary>
+    RecordView? Record { get; }
     string SoundAddress => $"/recordings/{RecordingId}/sound";
     /// <summary>What can be heard against this one: other readings, then other passages.</summary>
     IReadOnlyList<Comparison> Comparisons { get; }
@@ -58,6 +60,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     public int? Merged => null;
     public string Kit => Recording.Kit;
     public bool HasSound { get; private set; }
+    public RecordView? Record { get; private set; }
     public IReadOnlyList<Comparison> Comparisons => [];
 
     /// <summary>A file that is looked over here before it is kept.</summary>
@@ -205,6 +208,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         Recording = found;
         var sound = await sounds.OfRecordingAsync(id, stop);
         (HasSound, IsHeard) = (sound is not null, sound is { IsHeard: true });
+        // What is typed says where it lies; the page asks as it changes.
+        if (sound is { IsWav: true }) Record = new($"/recordings/{id}", [], null, null);
         return await EnterAsync(found.StudyId, stop);
     }
 }

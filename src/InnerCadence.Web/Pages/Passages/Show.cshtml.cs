@@ -17,7 +17,7 @@ namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
 public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages,
-    SightingStore sightings, SoundStore sounds, WrittenPassages written) : StudyPage(studies), IPassageForm
+    SightingStore sightings, SoundStore sounds, WrittenPassages written, Records records) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -30,6 +30,7 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
     public int? Merged { get; private set; }
     public string Kit { get; private set; } = "";
     public bool HasSound { get; private set; }
+    public RecordView? Record { get; private set; }
     public IReadOnlyList<Comparison> Comparisons { get; private set; } = [];
     /// <summary>How early or late it was played; nothing where nobody measured.</summary>
     public MicroTiming? Timing { get; private set; }
@@ -171,6 +172,7 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         Others = [.. (await passages.ReadingsAsync(id, stop)).Where(r => !r.Preferred)];
         Choices = await passages.ChoicesAsync(id, stop);
         Kit = found.Kit;
+        Record = await records.OfAsync(found, stop);
         HasSound = await sounds.OfRecordingAsync(found.RecordingId, stop) is not null;
         var all = await written.OfStudyAsync(found.StudyId, stop);
         var siblings = all.Where(p => p.RecordingId == found.RecordingId).Select(p => p.PassageId).ToList();

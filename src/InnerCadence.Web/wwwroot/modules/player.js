@@ -1,39 +1,64 @@
-// Plays what the server says a text sounds like, on the audio clock. It knows seconds and sounds, no music.
+// The transport: plays what the server says a text sounds like, and the record beside it, on one audio clock. It knows seconds and sounds, no music.
+import { clock } from "./clock.js";
 import { mixer } from "./mixer.js";
+import { away, post } from "./page.js";
+import { longest, stretch } from "./record.js";
+import { clockwork, rounds } from "./rounds.js";
 
-const ahead = 0.15;
 const buffers = new Map();
-let context;
-
-async function buffer(name) {
+function buffer(name) {
   if (!buffers.has(name)) {
-    buffers.set(name, fetch(`/api/sound/voices/${name}.wav`).then((answer) => answer.arrayBuffer()).then((bytes) => context.decodeAudioData(bytes)));
+    const made = fetch(`/api/sound/voices/${name}.wav`).then((answer) => answer.arrayBuffer()).then((bytes) => clockwork().decodeAudioData(bytes));
+    made.catch(() => buffers.delete(name));
+    buffers.set(name, made);
   }
   return buffers.get(name);
 }
 
+// How it was heard last in this tab is how it is heard next, on whatever page.
+const store = "inner-cadence hearing";
+const remembered = () => JSON.parse(sessionStorage.getItem(store) ?? "{}");
+const remember = (what) => sessionStorage.setItem(store, JSON.stringify({ ...remembered(), ...what }));
+
 /** One player: `root` holds the controls, `text()` gives what to play, `picture()` the svg along which the line moves. */
 export function player(root, text, picture) {
   const find = (name) => root.querySelector(`[data-part="${name}"]`);
-  const [button, speed, said, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo] =
-    ["play", "speed", "said", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to"].map(find);
+  const [button, speed, said, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, part, span, shown, told] =
+    ["play", "speed", "said", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to", "part", "span", "place", "told"].map(find);
+  const sources = [...root.querySelectorAll("[data-hears]")];
   const section = () => picture()?.closest("section");
   const mix = mixer(root, section);
-  let tracks = []; // what sounds: A, and B where two are compared
+  /** @type {{address: string, lines: number[], bar: number | null} | null} */
+  const record = root.dataset.record ? { address: root.dataset.record, lines: JSON.parse(root.dataset.lines), bar: Number(root.dataset.bar) || null } : null;
+  /** @typedef {{music: any, out: GainNode}} Track What sounds of what is written: A, and B where two are compared. */
+  /** @type {Track[]} */
+  let tracks = [];
   let which = 0;
-  let sounds, timer, frame, rate, origin, nextBeat, beatLap;
-  let live = new Set();
+  let heard = record ? remembered().heard ?? "record" : "written";
+  let moved = 0; // bars by which a loop of some bars lies after the passage's first
+  /** @type {Map<string, AudioBuffer>} */
+  let sounds = new Map();
+  let frame = 0;
+  let asked = 0;
+  /** @type {{record: GainNode, written: GainNode} | null} */
+  let outs = null;
+  /** @type {ReturnType<typeof rounds> | null} */
+  let turns = null;
+  const live = new Map();
   root.hidden = false;
 
   const percent = () => Number(speed.value);
-  const seconds = () => (context.currentTime - origin) * rate;
-  const atClock = (second) => origin + second / rate;
+  const placed = () => record !== null && record.lines.length > 1;
+  const known = remembered();
+  if (record && known.speed) speed.value = known.speed;
+  if (part && known.part) part.value = known.part;
+  if (known.click && click) click.checked = known.click;
 
   async function perform(what, tempo) {
     const answer = await fetch("/api/sound/performance", {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked }),
+      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked, lines: placed() ? record?.lines : null }),
     });
     if (!answer.ok) throw new Error(String(answer.status));
     return answer.json();
@@ -46,117 +71,205 @@ export function player(root, text, picture) {
     return chosen.dataset.text ?? fetch(chosen.value).then((answer) => answer.text());
   }
 
+  // Where what is typed lies on the record: its bars, its clock time and its bar may have changed.
+  async function locate(typed) {
+    if (!record || !root.dataset.open) return;
+    const field = (id) => /** @type {HTMLInputElement | null} */ (document.getElementById(id))?.value.trim() ?? "";
+    const answer = await post(`${record.address}/lines`, { text: typed, bar: Number(field("Input_Bar")) || null, at: field("Input_StartsAt") || null });
+    if (!answer?.ok) return;
+    const { lines, bar, off } = await answer.json();
+    [record.lines, record.bar] = [lines, bar];
+    tell(lines.length < 2 ? "Say at which clock time it starts, and the tempo: then the record plays here too."
+      : off ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.` : "");
+    root.dispatchEvent(new CustomEvent("placed", { detail: record }));
+  }
+
+  const tell = (words) => { if (told) told.textContent = words; };
+
   async function load() {
-    const first = await perform(text(), Number(root.dataset.tempo) || null);
+    const typed = text();
+    await locate(typed);
+    const first = await perform(typed, Number(root.dataset.tempo) || null);
     const b = await other();
     // What is compared is heard at one tempo: that of the first.
     const second = b === null ? null : await perform(b.replace(/^\s*tempo\b.*$/gim, ""), first.tempo);
-    tracks = [first, second].filter(Boolean).map((music) => ({ music, next: 0, lap: 0, out: new GainNode(context, { gain: 0 }) }));
-    for (const track of tracks) track.out.connect(context.destination);
-    hear(which < tracks.length ? which : 0);
-    const names = new Set(tracks.flatMap(({ music }) => [...music.notes.map((note) => note.sound), ...music.click]));
+    const made = [first, second].filter(Boolean).map((music) => ({ music, out: new GainNode(clockwork(), { gain: 0 }) }));
+    const names = new Set(made.flatMap(({ music }) => [...music.notes.map((note) => note.sound), ...music.click]));
     sounds = new Map(await Promise.all([...names].map(async (name) => /** @type {[string, AudioBuffer]} */ ([name, await buffer(name)]))));
+    for (const track of tracks) track.out.gain.setTargetAtTime(0, clockwork().currentTime + 2, 0.1);
+    tracks = made;
+    for (const track of tracks) if (outs) track.out.connect(outs.written);
+    hear(which < tracks.length ? which : 0);
     mix.show(first.voices);
     showSpeed();
   }
 
-  function hear(i) {
-    which = i;
-    tracks.forEach((track, j) => track.out.gain.setTargetAtTime(i === j ? 1 : 0, context.currentTime, 0.004));
-    for (const one of root.querySelectorAll("[data-hear]")) one.setAttribute("aria-pressed", Number(one.dataset.hear) === i);
+  /** What a round is, in seconds from the first bar line; with no record it is the passage. */
+  function bounds() {
+    const music = tracks[0].music;
+    const bars = Number(span?.value) || 0;
+    if (span?.value === "picked") {
+      const picked = ticks();
+      if (picked) return { from: secondOf(picked[0]), to: secondOf(picked[1]) };
+    }
+    if (!bars) return { from: 0, to: placed() ? lineOf(Number.MAX_SAFE_INTEGER) : music.length };
+    return { from: lineOf(moved), to: lineOf(moved + bars) };
   }
 
-  function showSpeed() {
-    const tempo = tracks[0]?.music.tempo ?? Number(root.dataset.tempo);
-    said.textContent = tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`;
+  /** Seconds of a bar line from the first; before and after the passage bars last as long as its first and last. */
+  function lineOf(bar) {
+    const lines = placed() ? record?.lines ?? [] : [...tracks[0].music.bars];
+    const last = lines.length - 1;
+    if (last < 1) return tracks[0].music.length;
+    if (bar === Number.MAX_SAFE_INTEGER) return lines[last] - lines[0];
+    if (bar < 0) return bar * (lines[1] - lines[0]);
+    if (bar > last) return lines[last] - lines[0] + (bar - last) * (lines[last] - lines[last - 1]);
+    return lines[bar] - lines[0];
   }
 
-  function sound(name, at, gain, pan, until, out) {
+  /** The span that is picked on the strands. */
+  function ticks() {
+    const cells = [...(picture()?.querySelectorAll(".cell") ?? [])];
+    const picked = cells.filter((cell) => cell.classList.contains("picked"));
+    if (!picked.length) return null;
+    const after = cells[cells.indexOf(picked[picked.length - 1]) + 1];
+    return [Number(picked[0].dataset.tick), after ? Number(after.dataset.tick) : tracks[0].music.line.at(-1)[1]];
+  }
+
+  const between = (line, at, key, value) => {
+    const i = Math.max(1, line.findIndex((pair) => pair[key] > at));
+    const [a, b] = [line[i - 1], line[i] ?? line[i - 1]];
+    return b[key] > a[key] ? a[value] + (b[value] - a[value]) * (at - a[key]) / (b[key] - a[key]) : a[value];
+  };
+  const secondOf = (tick) => between(tracks[0].music.line, tick, 1, 0);
+  const tickOf = (second) => between(tracks[0].music.line, second, 0, 1);
+
+  /** @returns {Promise<import("./rounds.js").Plan>} */
+  async function plan(rate = percent() / 100) {
+    const { from, to } = bounds();
+    let sound = null;
+    if (placed() && record) {
+      const start = record.lines[0];
+      if (to - from > longest) tell(`A loop of the record lasts up to ${longest} s: choose some of the bars.`);
+      else {
+        try {
+          sound = await stretch(record.address, start + from, start + to, Math.round(rate * 100), part?.value || "whole");
+        } catch {
+          tell(away("the record is not heard."));
+        }
+      }
+    }
+    const events = tracks.flatMap((track) => track.music.notes.filter((note) => note.at >= from - 0.06 && note.at < to - 0.001).map((note) => ({ at: note.at, play: (when) => strike(track, note, when, rate) })));
+    const music = tracks[0].music;
+    events.push(...music.beats.filter(([at]) => at >= from - 0.001 && at < to - 0.001).map(([at, first]) => ({ at, play: (when) => { if (click.checked) tone(music.click[first ? 1 : 0], when); } })));
+    return { from, to, rate, events: events.sort((a, b) => a.at - b.at), record: sound };
+  }
+
+  function strike(track, note, when, rate) {
+    const level = mix.level(note);
+    if (level > 0) start(note.sound, when, note.gain * level, note.pan, note.until === null ? null : when + (note.until - note.at) / rate, track.out);
+  }
+
+  const tone = (name, when) => start(name, when, 0.5, 0, null, clockwork().destination);
+
+  function start(name, when, gain, pan, until, out) {
+    const context = clockwork();
     const source = new AudioBufferSourceNode(context, { buffer: sounds.get(name) });
     const level = new GainNode(context, { gain });
     source.connect(level).connect(new StereoPannerNode(context, { pan })).connect(out);
-    source.start(Math.max(at, context.currentTime));
+    source.start(Math.max(when, context.currentTime));
     if (until !== null) level.gain.setTargetAtTime(0, until, 0.012);
-    live.add(source);
+    live.set(source, when);
     source.addEventListener("ended", () => live.delete(source));
     root.dataset.sounded = Number(root.dataset.sounded ?? 0) + 1;
   }
 
-  function schedule() {
-    const until = () => seconds() + ahead * rate;
-    for (const track of tracks) {
-      const { music } = track;
-      for (;;) {
-        if (track.next === music.notes.length) {
-          if (!loop.checked || music.length === 0) break;
-          if (track === tracks[0] && (track.lap + 1) * music.length > until()) break;
-          track.next = 0;
-          track.lap++;
-          if (track === tracks[0]) climb(track.lap);
-          if (music.notes.length === 0) break;
-          continue;
-        }
-        const note = music.notes[track.next];
-        const at = track.lap * music.length + note.at;
-        if (at > until()) break;
-        const level = mix.level(note);
-        if (level > 0) sound(note.sound, atClock(at), note.gain * level, note.pan, note.until === null ? null : atClock(track.lap * music.length + note.until), track.out);
-        track.next++;
-      }
-    }
-    const music = tracks[0].music;
-    for (;;) {
-      if (nextBeat === music.beats.length) {
-        if (!loop.checked || music.length === 0) break;
-        nextBeat = 0;
-        beatLap++;
-        continue;
-      }
-      const [beat, first] = music.beats[nextBeat];
-      const at = beatLap * music.length + beat;
-      if (at > until()) break;
-      if (beatLap < 0 ? countIn.checked && beat < music.firstBar : click.checked) sound(music.click[first ? 1 : 0], atClock(beatLap < 0 ? beat - music.firstBar : at), 0.5, 0, null, context.destination);
-      nextBeat++;
-      if (beatLap < 0 && (nextBeat === music.beats.length || music.beats[nextBeat][0] >= music.firstBar)) [nextBeat, beatLap] = [0, 0];
-    }
-    if (!loop.checked && seconds() > music.length + 0.3) stop();
+  function hear(i) {
+    which = i;
+    tracks.forEach((track, j) => track.out.gain.setTargetAtTime(i === j ? 1 : 0, clockwork().currentTime, 0.004));
+    for (const one of root.querySelectorAll("[data-hear]")) one.setAttribute("aria-pressed", Number(one.dataset.hear) === i);
+  }
+
+  /** Which of record and written is heard from a time on, in a round. */
+  function level(lap, when) {
+    if (!outs) return;
+    const alone = !placed();
+    const both = heard === "both";
+    const written = alone || heard === "written" || both || (heard === "turn" && lap % 2 === 1);
+    outs.written.gain.setTargetAtTime(written ? 1 : 0, when, 0.003);
+    outs.record.gain.setTargetAtTime(!alone && (heard === "record" || both || (heard === "turn" && lap % 2 === 0)) ? 1 : 0, when, 0.003);
+    root.dataset.heard = alone ? "written" : heard;
+  }
+
+  function choose(source) {
+    heard = source;
+    remember({ heard });
+    for (const one of sources) one.setAttribute("aria-pressed", String(one.dataset.hears === heard));
+    if (turns?.plays()) level(turns.lap(), clockwork().currentTime);
+  }
+
+  function showSpeed() {
+    const tempo = tracks[0]?.music.tempo ?? Number(root.dataset.tempo);
+    said.textContent = record ? `${percent()} %` : tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`;
   }
 
   // The climb: after so many rounds a little faster, from where the last round ends.
   function climb(lap) {
     const [by, every, to] = [climbBy, climbEvery, climbTo].map((field) => Number(field?.value));
-    if (!by || !every || lap % every || percent() >= to) return;
-    change(Math.min(to, percent() + by), lap * tracks[0].music.length);
+    // Worked out while the last of its rounds sounds.
+    if (!by || !every || (lap + 1) % every || percent() >= to) return;
+    speed.value = Math.min(to, percent() + by);
+    showSpeed();
+    renew();
   }
 
-  function change(to, at) {
-    const clock = atClock(at);
-    speed.value = to;
-    rate = percent() / 100;
-    origin = clock - at / rate;
-    showSpeed();
+  /** What changed is heard from the next round on, or at once. */
+  async function renew(now = false) {
+    if (!turns?.plays()) return;
+    const turn = ++asked;
+    const made = await plan();
+    if (turn !== asked || !turns.plays()) return;
+    if (now) {
+      hush();
+      turns.change(made);
+    } else turns.follow(made);
+  }
+
+  // What is planned and has not sounded yet belongs to the plan of before.
+  function hush() {
+    for (const [source, when] of live) if (when > clockwork().currentTime) { source.stop(); live.delete(source); }
   }
 
   function move() {
     frame = requestAnimationFrame(move);
+    if (!turns?.plays() || !tracks.length) return;
+    const second = turns.place();
     const { music } = tracks[0];
-    const second = seconds() < 0 || music.length === 0 ? 0 : loop.checked ? seconds() % music.length : Math.min(seconds(), music.length);
-    const i = Math.max(1, music.line.findIndex(([at]) => at > second));
-    const [[a, from], [b, to]] = [music.line[i - 1], music.line[i] ?? music.line[i - 1]];
-    const tick = b > a ? from + (to - from) * (second - a) / (b - a) : from;
-    const shown = picture();
-    if (!shown) return;
-    follow(shown, tick);
-    for (const svg of section()?.querySelectorAll("svg.staff, svg.ring") ?? []) if (svg !== shown) follow(svg, tick);
+    if (shown && record && placed() && !root.dataset.hidden) shown.textContent = where(second);
+    const svg = picture();
+    if (!svg) return;
+    const outside = music.length === 0 || second < 0 || second > music.length;
+    const tick = outside ? 0 : tickOf(second);
+    for (const one of [svg, ...(section()?.querySelectorAll("svg.staff, svg.ring") ?? [])]) follow(one, tick, outside);
+    root.dispatchEvent(new CustomEvent("moves", { detail: { second, outside } }));
   }
 
-  function follow(svg, tick) {
+  function where(second) {
+    const lines = record?.lines ?? [];
+    const at = lines[0] + second;
+    let bar = lines.findIndex((line, i) => at >= line && (i + 1 === lines.length || at < lines[i + 1] - 0.0005));
+    if (bar < 0) bar = -1;
+    return `${clock(at, 2)}${record?.bar ? ` bar ${record.bar + bar}` : ""}`;
+  }
+
+  function follow(svg, tick, outside) {
     let line = svg.querySelector(":scope > .now");
     if (!line) {
       line = document.createElementNS("http://www.w3.org/2000/svg", "line");
       line.setAttribute("class", "now");
       svg.append(line);
     }
+    line.setAttribute("visibility", outside ? "hidden" : "visible");
     const put = (x1, y1, x2, y2) => { for (const [name, value] of Object.entries({ x1, y1, x2, y2 })) line.setAttribute(name, value); };
     if (svg.dataset.length) {
       const angle = 2 * Math.PI * tick / svg.dataset.length;
@@ -171,57 +284,137 @@ export function player(root, text, picture) {
     put(x, y0, x, y1);
   }
 
-  async function start() {
-    context ??= new AudioContext();
+  async function play() {
+    const context = clockwork();
     await context.resume();
-    button.textContent = "Loading";
+    button.firstChild.textContent = "Loading";
+    outs ??= { record: new GainNode(context, { gain: 0 }), written: new GainNode(context, { gain: 0 }) };
+    for (const out of [outs.record, outs.written]) out.connect(context.destination);
+    turns ??= rounds({ looped: () => loop.checked, out: () => /** @type {GainNode} */ (outs?.record), round: (lap, when) => { level(lap, when); climb(lap); }, ended: still });
+    const turn = ++asked;
     try {
       await load();
+      const made = await plan();
+      if (turn !== asked) return;
+      for (const one of players) if (one !== stop) one();
+      const music = tracks[0].music;
+      if (made.to - made.from < 0.02) { tell("Nothing is written yet."); still(); return; }
+      turns.begin(made, countIn.checked ? music.beats.filter(([at]) => at < music.firstBar - 0.001).map(([at, first]) => ({ before: music.firstBar - at, play: (when) => tone(music.click[first ? 1 : 0], when) })) : []);
     } catch {
-      button.textContent = "Play";
+      button.firstChild.textContent = "Play ";
       said.textContent = "The sounds cannot be loaded; is the server there?";
       return;
     }
-    rate = percent() / 100;
-    origin = context.currentTime + 0.1 + (countIn.checked ? tracks[0].music.firstBar / rate : 0);
-    [nextBeat, beatLap] = [0, countIn.checked ? -1 : 0];
     root.dataset.state = "playing";
-    button.textContent = "Stop";
-    timer = setInterval(schedule, 30);
-    schedule();
+    button.firstChild.textContent = "Stop ";
+    cancelAnimationFrame(frame);
     move();
   }
 
   function stop() {
-    clearInterval(timer);
+    if (!turns?.plays()) return;
+    turns.stop();
+    for (const source of live.keys()) source.stop();
+    live.clear();
+    still();
+  }
+
+  function still() {
     cancelAnimationFrame(frame);
-    for (const source of live) source.stop();
-    live = new Set();
     for (const line of section()?.querySelectorAll("svg .now") ?? []) line.remove();
     picture()?.querySelector(".now")?.remove();
     root.dataset.state = "still";
-    button.textContent = "Play";
+    button.firstChild.textContent = "Play ";
+    root.dispatchEvent(new CustomEvent("moves", { detail: null }));
   }
 
-  button.addEventListener("click", () => (root.dataset.state === "playing" ? stop() : start()));
+  /** What is typed sounds in the next round. */
+  let typing = 0;
+  function typed() {
+    clearTimeout(typing);
+    typing = setTimeout(async () => {
+      if (root.dataset.state !== "playing") return locate(text());
+      await load().then(() => renew()).catch(() => tell(away("what sounds is what was typed before.")));
+    }, 300);
+  }
+
+  function hasten(by) {
+    speed.value = percent() + by;
+    speed.dispatchEvent(new Event("input"));
+  }
+
+  // Some bars at a time: a bar is far enough to go on, the other way it comes back.
+  function shift(by) {
+    if (!span) return;
+    if (!Number(span.value)) span.value = "1";
+    moved += by;
+    loop.checked = true;
+    renew(true);
+    if (root.dataset.state !== "playing") play();
+  }
+
+  button.addEventListener("click", () => (root.dataset.state === "playing" ? stop() : play()));
   speed.addEventListener("input", () => {
-    if (root.dataset.state === "playing") {
-      const here = seconds();
-      rate = percent() / 100;
-      origin = context.currentTime - here / rate;
-    }
     showSpeed();
+    remember({ speed: percent() });
+    renew(true);
   });
+  part?.addEventListener("change", () => { remember({ part: part.value }); renew(true); });
+  click.addEventListener("change", () => remember({ click: click.checked }));
+  span?.addEventListener("change", () => { moved = 0; renew(true); });
   against?.addEventListener("change", () => {
     for (const one of root.querySelectorAll("[data-hear]")) one.hidden = !against.value;
-    if (root.dataset.state === "playing") { stop(); start(); }
+    if (root.dataset.state === "playing") { stop(); play(); }
   });
-  pulse?.addEventListener("change", () => { if (root.dataset.state === "playing") { stop(); start(); } });
-  for (const one of root.querySelectorAll("[data-hear]")) one.addEventListener("click", () => (tracks.length > 1 ? hear(Number(one.dataset.hear)) : (which = Number(one.dataset.hear), start())));
+  pulse?.addEventListener("change", () => { if (root.dataset.state === "playing") { stop(); play(); } });
+  for (const one of root.querySelectorAll("[data-hear]")) one.addEventListener("click", () => (tracks.length > 1 ? hear(Number(one.dataset.hear)) : (which = Number(one.dataset.hear), play())));
+  for (const one of sources) one.addEventListener("click", () => choose(one.dataset.hears));
+  find("earlier")?.addEventListener("click", () => shift(-1));
+  find("later")?.addEventListener("click", () => shift(1));
+  if (record) choose(heard);
+  if (record && root.dataset.open && !placed()) locate(text());
   showSpeed();
+  players.add(stop);
+  return { typed, stop, root, act: { play: () => button.click(), choose, hasten, shift, loop: cycle, drums: () => toggle(part), click: () => click.click() } };
+
+  function cycle() {
+    if (!span) return loop.click();
+    span.selectedIndex = (span.selectedIndex + 1) % span.options.length;
+    span.dispatchEvent(new Event("change"));
+  }
+
+  function toggle(field) {
+    if (!field) return;
+    field.value = field.value === "drums" ? "whole" : "drums";
+    field.dispatchEvent(new Event("change"));
+  }
 }
 
+/** @type {Set<() => void>} One plays at a time. */
+const players = new Set();
+const made = [];
 for (const root of document.querySelectorAll("[data-player]")) {
   const source = root.dataset.source ? document.getElementById(root.dataset.source) : null;
-  player(root, () => source?.value ?? root.dataset.text, () => document.querySelector(`${root.dataset.picture} svg.strands`));
+  const one = player(root, () => source?.value ?? root.dataset.text, () => document.querySelector(`${root.dataset.picture} svg.strands`));
+  made.push(one);
+  if (source) source.addEventListener("input", one.typed);
+  if (root.dataset.open) for (const id of ["Input_StartsAt", "Input_Bar"]) document.getElementById(id)?.addEventListener("change", one.typed);
 }
+
+// Keys that type nothing, so that the caret stays where it is: Alt and a letter, wherever the focus is.
+document.addEventListener("keydown", (event) => {
+  if (!event.altKey || event.ctrlKey || event.metaKey) return;
+  const one = made.find(({ root }) => root.dataset.state === "playing") ?? made.find(({ root }) => root.dataset.foot) ?? made.find(({ root }) => root.dataset.record) ?? made[0];
+  if (!one) return;
+  const { act } = one;
+  const does = {
+    KeyP: act.play, KeyR: () => act.choose("record"), KeyW: () => act.choose("written"), KeyU: () => act.choose("both"), KeyI: () => act.choose("turn"),
+    Digit1: () => act.choose("record"), Digit2: () => act.choose("written"), Digit3: () => act.choose("both"), Digit4: () => act.choose("turn"),
+    KeyJ: () => act.shift(-1), KeyK: () => act.shift(1), KeyL: act.loop, KeyG: act.drums, KeyC: act.click,
+    Minus: () => act.hasten(event.shiftKey ? -10 : -5), Equal: () => act.hasten(event.shiftKey ? 10 : 5),
+  }[event.code];
+  if (!does || (one.root.dataset.record === undefined && event.code.startsWith("Digit"))) return;
+  event.preventDefault();
+  event.stopPropagation();
+  does();
+}, true);

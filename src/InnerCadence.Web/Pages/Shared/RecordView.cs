@@ -1,0 +1,41 @@
+using System.Globalization;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+
+namespace InnerCadence.Web.Pages.Shared;
+
+/// <summary>The stretch of a recording that a passage was written down from, as a player plays it.</summary>
+/// <param name="Address">Where its sound is: the loops of it, and for an open page the bar lines of what is typed.</param>
+/// <param name="Lines">Seconds of the passage's bar lines on the record, and of the end of its last bar; empty where they are not
+/// known.</param>
+/// <param name="FirstBar">The recording's number of the first of them; nothing where it is not known, or hidden.</param>
+/// <param name="Off">By how much the start that was typed is later than the marked bar line, where that is worth a word.</param>
+public sealed record RecordView(string Address, IReadOnlyList<Seconds> Lines, int? FirstBar, Seconds? Off)
+{
+    public string LinesAsJson => $"[{string.Join(',', Lines.Select(l => Math.Round(l, 4).ToString(CultureInfo.InvariantCulture)))}]";
+}
+
+/// <summary>Finds the record behind a passage.</summary>
+public sealed class Records(RecordingStore recordings, TimelineStore timelines, SoundStore sounds)
+{
+    /// <summary>Bars that are heard of a passage in which nothing is written yet.</summary>
+    private const int Unwritten = 2;
+
+    /// <returns>Nothing where no sound is at hand that is read here.</returns>
+    public async Task<RecordView?> OfAsync(PassageRow passage, CancellationToken stop) =>
+        await OfAsync(passage.RecordingId, CountLines.Parse(passage.Text).Passage, passage.Bar, passage.StartsAt, stop);
+
+    public async Task<RecordView?> OfAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop)
+    {
+        if (await sounds.OfRecordingAsync(id, stop) is not { IsWav: true } || await recordings.FindAsync(id, stop) is not { } recording)
+            return null;
+        var timeline = await timelines.OfAsync(recording, stop);
+        var clock = PassageClock.Of(timeline.Map, passage.Bars > 0 ? passage : passage with { Meters = recording.Meters, Bars = Unwritten },
+            bar, start, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null);
+        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock is { IsDoubtful: true } ? clock.Off : null);
+    }
+}

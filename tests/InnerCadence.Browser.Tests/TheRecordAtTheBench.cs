@@ -1,0 +1,173 @@
+using System.Globalization;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+
+namespace InnerCadence.Browser.Tests;
+
+/// <summary>The record and what is written, on one clock, while the hands stay in the text.</summary>
+[Collection(nameof(Site))]
+public class TheRecordAtTheBench(Site site)
+{
+    /// <summary>Everything that starts on the audio clock, as the page has it played.</summary>
+    private const string Watching =
+        """
+        if (!window.started) {
+        window.started = [];
+        const begin = AudioBufferSourceNode.prototype.start;
+        AudioBufferSourceNode.prototype.start = function (when, offset) {
+          window.started.push({ when, offset: offset ?? 0, loop: this.loop, loopEnd: this.loopEnd, length: this.buffer.duration, now: this.context.currentTime });
+          window.clock = this.context;
+          return begin.apply(this, arguments);
+        };
+        window.faults = [];
+        window.addEventListener("error", (event) => window.faults.push(event.message));
+        window.addEventListener("unhandledrejection", (event) => window.faults.push(String(event.reason)));
+        }
+        """;
+
+    private static bool simulated;
+
+    private (ChromeDriver Browser, Person Person) AtHome()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address);
+        if (!simulated)
+        {
+            person.Opens("/recordings/2/listen");
+            person.Clicks("Make a simulated sound from the passages");
+            Until(() => person.Opens("/recordings/2/listen").SeesAll("svg.longstrip .wave").Count > 0, 40);
+            simulated = true;
+        }
+        browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = Watching });
+        return (browser, person);
+    }
+
+    private static void Alt(ChromeDriver browser, string key) =>
+        new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Alt).SendKeys(key).KeyUp(Keys.Alt).Perform();
+
+    private static double Number(ChromeDriver browser, string script) =>
+        Convert.ToDouble(browser.ExecuteScript("return " + script), CultureInfo.InvariantCulture);
+
+    private static IReadOnlyList<(double When, double Offset, bool Loop, double LoopEnd, double Length)> Started(ChromeDriver browser) =>
+        [.. ((IReadOnlyCollection<object>)browser.ExecuteScript("return window.started")!)
+            .Cast<IReadOnlyDictionary<string, object>>().Select(s => (D(s["when"]), D(s["offset"]), (bool)s["loop"], D(s["loopEnd"]), D(s["length"])))];
+
+    private static double D(object number) => Convert.ToDouble(number, CultureInfo.InvariantCulture);
+
+    [Fact]
+    public void Record_and_written_are_one_round_long_in_step_and_changed_over_without_a_gap()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/passages/6");
+        var text = person.Sees("#Input_Text");
+        var typed = text.GetDomProperty("value");
+        text.Click();
+        Alt(browser, "p");
+        person.Sees("[data-state=playing]");
+        Until(() => person.Sees("[data-part=place]").Text.Length > 0);
+        person.Sees("[data-part=place]").Text.ShouldContain("bar 20");
+        Until(() => Number(browser, "clock.currentTime - started.find(s => s.loop).when") > 3.2, 12);
+        var all = Started(browser);
+        // One source holds the record's loop: its end is the bar's length, whatever timers do.
+        var record = all.Single(s => s.Loop);
+        record.LoopEnd.ShouldBe(2.2662, 0.001);
+        record.Length.ShouldBe(record.LoopEnd, 0.001);
+        // The strokes of the second round start on the same grid as those of the first, to the sample.
+        var strokes = all.Where(s => !s.Loop).Select(s => s.When - record.When).Where(t => t > 0).ToList();
+        strokes.ShouldContain(t => t > record.LoopEnd, "a second round was played");
+        foreach (var late in strokes.Where(t => t > record.LoopEnd + 0.01 && t < record.LoopEnd * 1.4))
+            strokes.Min(t => Math.Abs(t + record.LoopEnd - late)).ShouldBeLessThan(0.001);
+        person.Sees("[data-player]").GetDomAttribute("data-heard").ShouldBe("record");
+        Alt(browser, "w");
+        Until(() => person.Sees("[data-player]").GetDomAttribute("data-heard") == "written");
+        Alt(browser, "i");
+        Until(() => person.Sees("[data-player]").GetDomAttribute("data-heard") == "turn");
+        Alt(browser, "r");
+        Started(browser).Count(s => s.Loop).ShouldBe(1, "nothing was started anew to change over");
+        text.GetDomProperty("value").ShouldBe(typed, "keys inside the text type nothing");
+        browser.SwitchTo().ActiveElement().GetDomAttribute("id").ShouldBe("Input_Text");
+        Alt(browser, "p");
+        person.Sees("[data-state=still]");
+    }
+
+    [Fact]
+    public void Speed_changes_where_it_is_and_is_remembered_and_a_loop_of_one_bar_goes_on_and_back()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/passages/6");
+        person.Sees("#Input_Text").Click();
+        Alt(browser, "p");
+        person.Sees("[data-state=playing]");
+        for (var i = 0; i < 10; i++) Alt(browser, "-");
+        Until(() => Started(browser).LastOrDefault(s => s.Loop).LoopEnd is > 4.5 and < 4.6, 15);
+        person.Sees("[data-part=said]").Text.ShouldBe("50 %");
+        // The bar after is not written here; the record is heard there all the same.
+        Alt(browser, "k");
+        Until(() => person.Sees("[data-part=place]").Text.Contains("bar 21", StringComparison.Ordinal), 15);
+        Alt(browser, "j");
+        Until(() => person.Sees("[data-part=place]").Text.Contains("bar 20", StringComparison.Ordinal), 15);
+        Alt(browser, "p");
+        person.Opens("/passages/5");
+        person.Sees("[data-part=said]").Text.ShouldBe("50 %", "as it was heard last");
+        for (var i = 0; i < 10; i++) Alt(browser, "=");
+        person.Sees("[data-part=said]").Text.ShouldBe("100 %");
+    }
+
+    [Fact]
+    public void What_is_typed_sounds_in_the_next_round_and_a_tab_behind_another_keeps_its_rounds()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/passages/6");
+        var text = person.Sees("#Input_Text");
+        text.Click();
+        Alt(browser, "u");
+        Alt(browser, "p");
+        person.Sees("[data-state=playing]");
+        var before = Number(browser, "started.length");
+        text.SendKeys(Keys.Control + Keys.End);
+        text.SendKeys("\nCB: 1 e & a 2 e & a 3 e & a 4 e & a");
+        Until(() => Number(browser, "started.length") > before + 40, 15);
+        browser.SwitchTo().NewWindow(WindowType.Tab);
+        Thread.Sleep(6000);
+        browser.SwitchTo().Window(browser.WindowHandles[0]);
+        // All strokes that fell due behind the other tab were started in time, and none in a heap.
+        Number(browser, "started.filter(s => s.when < s.now - 0.02).length").ShouldBe(0);
+        var cow = Number(browser, "started.length");
+        cow.ShouldBeGreaterThan(before + 100);
+        browser.SwitchTo().Window(browser.WindowHandles[1]).Close();
+        browser.SwitchTo().Window(browser.WindowHandles[0]);
+        Alt(browser, "p");
+        Alt(browser, "r");
+        ((IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_passage_that_was_empty_when_it_was_opened_plays_the_record_as_soon_as_its_place_is_known()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/recordings/2/passages/new");
+        browser.ExecuteScript("document.getElementById('Input_Text').value = ''");
+        person.Reads("[data-part=told]", "Say at which clock time it starts");
+        person.Types("First bar", "20");
+        person.Sees("#Input_Text").Click();
+        Until(() => person.Sees("[data-part=told]").Text.Length == 0);
+        Alt(browser, "p");
+        person.Sees("[data-state=playing]");
+        Until(() => person.Sees("[data-part=place]").Text.Contains("bar 2", StringComparison.Ordinal));
+        person.Sees("#Input_Text").SendKeys("SN: 2 4 | 2 4");
+        Until(() => Number(browser, "started.filter(s => !s.loop).length") > 2, 15);
+        Alt(browser, "p");
+        ((IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!).ShouldBeEmpty();
+        browser.ExecuteScript("for (const key of Object.keys(localStorage)) if (key.startsWith('inner-cadence draft')) localStorage.removeItem(key)");
+    }
+
+    private static void Until(Func<bool> holds, int seconds = 8)
+    {
+        var end = DateTime.UtcNow.AddSeconds(seconds);
+        while (!holds())
+        {
+            DateTime.UtcNow.ShouldBeLessThan(end, "it did not happen in time");
+            Thread.Sleep(50);
+        }
+    }
+}
