@@ -83,7 +83,14 @@ app.UseWhen(context => !IsApi(context), pages => pages.UseExceptionHandler(new E
     ExceptionHandlingPath = "/error",
     StatusCodeSelector = StatusOf
 }).UseStatusCodePagesWithReExecute("/error", "?status={0}"));
-app.UseStaticFiles();
+// Modules name one another without a version: a browser asks whether they are still the same, so that none is older than its page.
+app.UseStaticFiles(new StaticFileOptions
+{
+    OnPrepareResponse = file =>
+    {
+        if (file.Context.Request.Path.StartsWithSegments("/modules", StringComparison.Ordinal)) file.Context.Response.Headers.CacheControl = "no-cache";
+    },
+});
 app.UseRouting();
 app.Use(next => context =>
 {

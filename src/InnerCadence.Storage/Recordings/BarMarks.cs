@@ -56,5 +56,16 @@ public static class BarMarks
         return fitting;
     }
 
+    /// <summary>The marks with some bar lines laid where they were heard: the first and the last are marked, those between only where they
+    /// were before.</summary>
+    /// <returns>Nothing, with the reason told, where a mark beside them would no longer go forward.</returns>
+    public static IReadOnlyList<BarMark>? Laid(IReadOnlyCollection<BarMark> there, IReadOnlyList<BarMark> lines, Action<string> tell)
+    {
+        var (first, last) = (lines[0].Bar, lines[^1].Bar);
+        var known = there.Select(m => m.Bar).ToHashSet();
+        return Read(Say([.. there.Where(m => m.Bar < first || m.Bar > last),
+            .. lines.Where(l => l.Bar == first || l.Bar == last || known.Contains(l.Bar))]), tell);
+    }
+
     public static string Say(IEnumerable<BarMark> marks) => string.Join('\n', marks.Select(m => $"{m.Bar} {m.At}"));
 }

@@ -68,9 +68,10 @@ public static class CountLinesApi
     /// <param name="bar">Number of the first bar in the recording.</param>
     /// <param name="edit">Strands on which strokes can be chosen; the answer also tells where each stroke is written and how the text is
     /// coloured.</param>
+    /// <param name="sound">With room above the counts of the strands for the sound itself.</param>
     /// <param name="hide">Codes of voices that are left out of a staff, with commas.</param>
     private static Results<Ok<ParseAnswer>, ProblemHttpResult> Parse(ParseRequest request, string? picture = null, int bar = 1,
-        bool edit = false, string? hide = null)
+        bool edit = false, string? hide = null, bool sound = false)
     {
         if (request.Text is null) return TypedResults.Problem("Send {\"text\": \"…\"}: the count lines to read.",
             statusCode: StatusCodes.Status400BadRequest);
@@ -85,7 +86,7 @@ public static class CountLinesApi
                 null => null,
                 "ring" => Ring.Draw(read.Passage).AsJson(),
                 "staff" => Staff.Draw(read.Passage, first, (hide ?? "").Split(',').Select(Voice.Find).OfType<Voice>().ToHashSet()),
-                _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices }).AsJson(),
+                _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices, Sound = sound }).AsJson(),
             },
             Places = edit ? [.. read.Places.Select(p => new object[] { p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column,
                 p.Words.Length })] : null,

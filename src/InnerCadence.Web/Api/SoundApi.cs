@@ -26,6 +26,10 @@ public sealed record LinesRequest(string? Text, int? Bar, string? At);
 /// <param name="Off">Milliseconds by which the typed start is later than the marked bar line, where that is worth a word.</param>
 public sealed record LinesAnswer(IReadOnlyList<double> Lines, int? Bar, double? Off);
 
+/// <param name="Step">Seconds between two values.</param>
+public sealed record EnergyAnswer(double Step, IReadOnlyList<double> Peak, IReadOnlyList<double> Low, IReadOnlyList<double> Middle,
+    IReadOnlyList<double> High);
+
 /// <param name="Layer">By which it is heard and hidden together with others.</param>
 public sealed record VoiceAnswer(string Code, string Name, int Layer);
 
@@ -68,6 +72,7 @@ public static class SoundApi
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
         routes.MapPost("/recordings/{recording}/lines", LinesAsync).ExcludeFromDescription();
+        routes.MapGet("/recordings/{recording}/energy", EnergyAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/loop.wav", LoopAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/loop.wav", LoopOfSightingAsync).ExcludeFromDescription();
     }
@@ -163,6 +168,21 @@ public static class SoundApi
         await records.OfAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar is >= 1 and <= UploadLimits.Bars ? request.Bar : null,
             request.At is { } at ? ClockTime.Parse(at) : null, stop) is { } record
             ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds)) : Results.NotFound();
+
+    /// <summary>How loud the sound and its bands are between two times.</summary>
+    private static async Task<IResult> EnergyAsync(RecordingId recording, double from, double to, SoundStore sounds, Excerpts excerpts,
+        CancellationToken stop)
+    {
+        if (!new Excerpt(new(from), new(to), 100, SoundPart.Whole).IsPossible) return Results.Problem(
+            $"A stretch lasts up to {Excerpt.Longest.Value:0} s.", statusCode: StatusCodes.Status400BadRequest);
+        if (await sounds.OfRecordingAsync(recording, stop) is not { } sound) return Results.NotFound();
+        var (samples, rate) = await excerpts.SamplesAsync(sound.Hash, new(from), new(to), stop);
+        if (samples is null) return Results.NotFound();
+        var energy = BandEnergy.Of([.. samples[0].Zip(samples[^1], (left, right) => (left + right) / 2)], rate);
+        return Results.Ok(new EnergyAnswer(BandEnergy.Step, Told(energy.Peak), Told(energy.Low), Told(energy.Middle), Told(energy.High)));
+
+        static IReadOnlyList<double> Told(IReadOnlyList<float> values) => [.. values.Select(v => Math.Round(v, 3))];
+    }
 
     /// <summary>Some seconds of the sound at a speed, exactly as long as they are, so that a loop of it keeps time.</summary>
     private static async Task<IResult> LoopAsync(RecordingId recording, double from, double to, int? speed, string? part, SoundStore sounds,

@@ -26,23 +26,26 @@ public sealed record StrandsStyle
     /// <summary>Strokes that are drawn as differing.</summary>
     public IReadOnlySet<(Tick At, Voice Voice)> Differing { get; init; } = new HashSet<(Tick, Voice)>();
     public IReadOnlyList<Bracket> Brackets { get; init; } = [];
+    /// <summary>Room above the counts of each row for the sound itself.</summary>
+    public bool Sound { get; init; }
 }
 
 /// <summary>Our main picture: one strand a sounding voice, time in proportion, counts above as they are spoken.</summary>
 public sealed class Strands
 {
-    private const double Left = 76, Top = 42, TailStop = 5;
+    private const double Left = 76, Counts = 42, Wave = 44, TailStop = 5;
     private readonly Passage passage;
     private readonly StrandsStyle style;
     private readonly IReadOnlyList<Voice> voices;
     private readonly bool anyHands;
-    private readonly double gap;
+    private readonly double gap, top;
     private readonly ILookup<int, Stroke> strokes;
 
     private Strands(Passage passage, StrandsStyle style)
     {
         (this.passage, this.style) = (passage, style);
         voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Concat(style.Also).Distinct().Order()];
+        top = style.Sound ? Counts + Wave : Counts;
         anyHands = passage.Strokes.Any(s => s.Side is not null);
         gap = voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
         strokes = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
@@ -62,9 +65,9 @@ public sealed class Strands
         foreach (var row in rows)
         {
             var (from, to) = (passage.Meters.StartOf(row.First), passage.Meters.StartOf(row.First + row.Count));
-            var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
+            var bottom = y + top + gap * Math.Max(voices.Count - 0.3, 1);
             places.Add(FormattableString.Invariant(
-                $"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + Top - 8:0.#},{bottom:0.#}]"));
+                $"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + top - 8:0.#},{bottom:0.#}]"));
             var drawn = new Shape("g").With("class", "bars-row");
             y += DrawRow(drawn, row, y, perTick);
             svg.Add(drawn);
@@ -76,7 +79,8 @@ public sealed class Strands
             .With("data-rows", $"[{string.Join(',', places)}]")
             .With("data-bars", $"[{string.Join(',', Enumerable.Range(0, passage.Bars).Select(bar => passage.Meters.StartOf(bar).Value))}]")
             .With("data-voices",
-                $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)}]")))}]").Add(svg);
+                $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)},\"{BandOf(v)}\"]")))}]")
+            .With("data-wave", style.Sound ? Wave : 0).Add(svg);
     }
 
     private string Label() => voices.Count == 0 ? "Strands: nothing sounds yet"
@@ -101,8 +105,8 @@ public sealed class Strands
     {
         var (start, length) = (passage.Meters.StartOf(row.First), LengthOf(row));
         double X(Tick at) => Left + (at - start).Value * perTick + 10;
-        double Y(Voice voice) => y + Top + gap * (Index(voice) + 0.35);
-        var bottom = y + Top + gap * Math.Max(voices.Count - 0.3, 1);
+        double Y(Voice voice) => y + top + gap * (Index(voice) + 0.35);
+        var bottom = y + top + gap * Math.Max(voices.Count - 0.3, 1);
 
         foreach (var voice in voices)
         {
@@ -111,7 +115,7 @@ public sealed class Strands
         }
         if (style.Pickable) DrawCells(svg, row, X, y, bottom, perTick);
         for (var bar = row.First; bar < row.First + row.Count; bar++) DrawBar(svg, bar, X, y, bottom, Y);
-        svg.Add(Shape.Line("bar-line", Left + length.Value * perTick, y + Top - 8, Left + length.Value * perTick, bottom));
+        svg.Add(Shape.Line("bar-line", Left + length.Value * perTick, y + top - 8, Left + length.Value * perTick, bottom));
         for (var bar = row.First; bar < row.First + row.Count; bar++)
             foreach (var stroke in strokes[bar]) DrawStroke(svg, stroke, bar, X, Y, start + length);
 
@@ -144,11 +148,11 @@ public sealed class Strands
         foreach (var (inBar, count, onBeat, sounds) in Grid.Of(passage, bar))
         {
             if (count.Length > 0)
-                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + Top - 14, count));
-            if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + Top - 8, x(start + inBar) - 10,
+                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + top - 14, count));
+            if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + top - 8, x(start + inBar) - 10,
                 bottom));
         }
-        svg.Add(Shape.Line("bar-line", x(start) - 10, y + Top - 8, x(start) - 10, bottom));
+        svg.Add(Shape.Line("bar-line", x(start) - 10, y + top - 8, x(start) - 10, bottom));
         if (passage.Bars > 1 || style.FirstBar > 1) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
         foreach (var (_, voice) in passage.Unheard.Where(u => u.Bar == bar))
             svg.Add(Shape.Rect("unheard", x(start) - 8, strandY(voice) - 7, x(start + meter.Length) - x(start) - 4, 14)
@@ -215,7 +219,7 @@ public sealed class Strands
             {
                 var (from, to) = (places[i], i + 1 < places.Count ? places[i + 1] : meter.Length);
                 cells.Add(Shape.Rect("cell", x(start + from) - 10, y + 14, (to - from).Value * perTick, bottom - y - 14)
-                    .With("data-tick", (start + from).Value).With("data-top", y + Top - 8).With("data-from", Place(bar, from))
+                    .With("data-tick", (start + from).Value).With("data-top", y + top - 8).With("data-from", Place(bar, from))
                         .With("data-to", to < meter.Length ? Place(bar, to) : bar + 1 < passage.Bars ? Place(bar + 1, Tick.Zero) : "end"));
             }
         }
@@ -228,6 +232,14 @@ public sealed class Strands
     /// band. Ghosts come last.</summary>
     internal static int LayerOf(Voice voice) => voice.Family is Family.Snare or Family.Tom ? 2 : voice.IsFoot
         || voice.Family == Family.Ensemble ? 3 : 1;
+
+    /// <summary>The band of a sound in which a voice is strongest.</summary>
+    private static string BandOf(Voice voice) => voice.Family switch
+    {
+        Family.Kick => "low",
+        Family.Hat or Family.Ride or Family.Bell or Family.Crash => "high",
+        _ => "middle",
+    };
 
     private int Index(Voice voice)
     {

@@ -52,7 +52,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
 
     public Recording Recording { get; private set; } = null!;
     public CountText Read => CountLines.Parse(Input.Text ?? "");
-    public Shape Picture => Strands.Draw(Read.Passage, new() { Pickable = true, Also = Read.Voices });
+    public Shape Picture => Strands.Draw(Read.Passage, new() { Pickable = true, Also = Read.Voices, Sound = Record is not null });
     public int FirstBar => 1;
     public RecordingId RecordingId => Recording.Id;
     public double? Tempo => Recording.Tempo;

@@ -68,6 +68,7 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         FirstBar = FirstBar,
         Pickable = true,
         Also = Read.Voices,
+        Sound = Record is not null,
         Brackets = Input.Text != Saved.Text ? [] : [.. Found.Where(s => s.Row.Stands).Select(s => new Bracket(
             new Tick(s.Row.StartTick), new Tick(s.Row.EndTick), s.Row.Idea, s.Row.Verdict == Verdict.NearMiss, $"/sightings/{s.Row.Id}"))],
     });

@@ -67,6 +67,29 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         return Redirect($"/recordings/{recording}/tempo");
     }
 
+    /// <summary>Bar lines as they were laid on the wave beside a passage; the page that asks stays where it is.</summary>
+    /// <param name="bar">Of the recording, from 1.</param>
+    /// <param name="lines">Seconds of its bar line and of those after it, with spaces between.</param>
+    public async Task<IActionResult> OnPostFitAsync(RecordingId recording, int bar, string? lines, CancellationToken stop)
+    {
+        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        double[] at = [.. (lines ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(BarMarks.Most)
+            .Select(l => double.TryParse(l, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var second) ? second : double.NaN)];
+        if (at.Length < 2 || !at.All(second => second is >= 0 and < 86_400) || bar is < 1 or > UploadLimits.Bars) return BadRequest();
+        var why = "";
+        var marks = BarMarks.Laid(Timeline.Marks, [.. at.Select((second, i) => new BarMark(bar + i, new((int)Math.Round(second * 1000))))],
+            message => why = message);
+        if (marks is not null && TempoMap.Of(Timeline.Grid, marks, null)?.Impossible.FirstOrDefault() is { From.Bar: > 0 } odd)
+            (marks, why) = (null, string.Create(CultureInfo.InvariantCulture,
+                $"From bar {odd.From.Bar} to bar {odd.To.Bar} it would go at {odd.Bpm:0.#} BPM: put the marks right on the page for tempo and bars."));
+        if (marks is null) return new JsonResult(new { said = why, kept = false });
+        var before = BarMarks.Say(Timeline.Marks);
+        if (!await Timelines.SaveMarksAsync(recording, marks, Recording.Version, stop))
+            return new JsonResult(new { said = "The recording was changed meanwhile: try again.", kept = false });
+        var (first, last) = (new ClockTime((int)Math.Round(at[0] * 1000)), new ClockTime((int)Math.Round(at[^1] * 1000)));
+        return new JsonResult(new { said = $"Bar {bar} is marked at {first}, bar {bar + at.Length - 1} at {last}.", kept = true, before, version = Recording.Version + 1 });
+    }
+
     public async Task<IActionResult> OnPostChartAsync(RecordingId recording, int version, CancellationToken stop)
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();

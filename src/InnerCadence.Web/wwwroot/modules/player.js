@@ -1,8 +1,10 @@
 // The transport: plays what the server says a text sounds like, and the record beside it, on one audio clock. It knows seconds and sounds, no music.
 import { clock } from "./clock.js";
+import { fit } from "./fit.js";
 import { mixer } from "./mixer.js";
 import { away, post } from "./page.js";
 import { longest, stretch } from "./record.js";
+import { ridges } from "./ridges.js";
 import { clockwork, rounds } from "./rounds.js";
 
 const buffers = new Map();
@@ -28,8 +30,8 @@ export function player(root, text, picture) {
   const sources = [...root.querySelectorAll("[data-hears]")];
   const section = () => picture()?.closest("section");
   const mix = mixer(root, section);
-  /** @type {{address: string, lines: number[], bar: number | null} | null} */
-  const record = root.dataset.record ? { address: root.dataset.record, lines: JSON.parse(root.dataset.lines), bar: Number(root.dataset.bar) || null } : null;
+  /** @type {{address: string, lines: number[], bar: number | null, fitted: boolean} | null} */
+  const record = root.dataset.record ? { address: root.dataset.record, lines: JSON.parse(root.dataset.lines), bar: Number(root.dataset.bar) || null, fitted: false } : null;
   /** @typedef {{music: any, out: GainNode}} Track What sounds of what is written: A, and B where two are compared. */
   /** @type {Track[]} */
   let tracks = [];
@@ -71,9 +73,24 @@ export function player(root, text, picture) {
     return chosen.dataset.text ?? fetch(chosen.value).then((answer) => answer.text());
   }
 
+  /** Bar lines that were laid by hand are heard at once, and kept when somebody says so. */
+  function offer(done) {
+    if (!record) return;
+    const fit = document.getElementById("fit");
+    fit.hidden = false;
+    document.getElementById("fit-said").textContent = `The bar lines lie at ${clock(record.lines[0])} to ${clock(record.lines[record.lines.length - 1])}.`;
+    document.getElementById("fit-keep").hidden = !record.bar;
+    if (done) renew(true);
+  }
+
+  function loosen() {
+    if (record) record.fitted = false;
+    typed();
+  }
+
   // Where what is typed lies on the record: its bars, its clock time and its bar may have changed.
   async function locate(typed) {
-    if (!record || !root.dataset.open) return;
+    if (!record || !root.dataset.open || record.fitted) return;
     const field = (id) => /** @type {HTMLInputElement | null} */ (document.getElementById(id))?.value.trim() ?? "";
     const answer = await post(`${record.address}/lines`, { text: typed, bar: Number(field("Input_Bar")) || null, at: field("Input_StartsAt") || null });
     if (!answer?.ok) return;
@@ -147,7 +164,7 @@ export function player(root, text, picture) {
   /** @returns {Promise<import("./rounds.js").Plan>} */
   async function plan(rate = percent() / 100) {
     const { from, to } = bounds();
-    let sound = null;
+    /** @type {AudioBuffer | null} */ let sound = null;
     if (placed() && record) {
       const start = record.lines[0];
       if (to - from > longest) tell(`A loop of the record lasts up to ${longest} s: choose some of the bars.`);
@@ -372,10 +389,18 @@ export function player(root, text, picture) {
   find("earlier")?.addEventListener("click", () => shift(-1));
   find("later")?.addEventListener("click", () => shift(1));
   if (record) choose(heard);
-  if (record && root.dataset.open && !placed()) locate(text());
+  if (record && root.dataset.open) {
+    const behind = ridges(root, document.querySelector(root.dataset.picture), (lines, done) => {
+      [record.fitted, record.lines] = [true, lines];
+      offer(done);
+    });
+    fit(() => record, loosen);
+    if (placed()) behind.hear(record);
+    else locate(text());
+  }
   showSpeed();
   players.add(stop);
-  return { typed, stop, root, act: { play: () => button.click(), choose, hasten, shift, loop: cycle, drums: () => toggle(part), click: () => click.click() } };
+  return { typed, loosen, record: () => record, stop, root, act: { play: () => button.click(), choose, hasten, shift, loop: cycle, drums: () => toggle(part), click: () => click.click() } };
 
   function cycle() {
     if (!span) return loop.click();
@@ -398,7 +423,7 @@ for (const root of document.querySelectorAll("[data-player]")) {
   const one = player(root, () => source?.value ?? root.dataset.text, () => document.querySelector(`${root.dataset.picture} svg.strands`));
   made.push(one);
   if (source) source.addEventListener("input", one.typed);
-  if (root.dataset.open) for (const id of ["Input_StartsAt", "Input_Bar"]) document.getElementById(id)?.addEventListener("change", one.typed);
+  if (root.dataset.open) for (const id of ["Input_StartsAt", "Input_Bar"]) document.getElementById(id)?.addEventListener("change", one.loosen);
 }
 
 // Keys that type nothing, so that the caret stays where it is: Alt and a letter, wherever the focus is.

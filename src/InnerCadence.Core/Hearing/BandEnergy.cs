@@ -1,0 +1,48 @@
+using MathNet.Numerics;
+using MathNet.Numerics.IntegralTransforms;
+
+namespace InnerCadence.Core.Hearing;
+
+/// <summary>How loud a sound and each of its three bands are over time: what stands behind the strands before anything better is heard.</summary>
+/// <param name="Peak">The loudest sample of every step, 0 to 1.</param>
+/// <param name="Low">Root of the band's energy in every step, against the loudest step of the band; likewise the others.</param>
+/// <remarks>sound.md, "Ridges".</remarks>
+public sealed record BandEnergy(IReadOnlyList<float> Peak, IReadOnlyList<float> Low, IReadOnlyList<float> Middle, IReadOnlyList<float> High)
+{
+    /// <summary>Seconds between two values.</summary>
+    public const double Step = 0.005;
+
+    /// <summary>Upper edges of the low and the middle band in Hz, and the lowest that counts.</summary>
+    private const double Lowest = 20, LowEnds = 150, MiddleEnds = 4000;
+
+    public static BandEnergy Of(float[] mono, int rate)
+    {
+        var steps = (int)Math.Ceiling(mono.Length / (Step * rate));
+        var size = 256;
+        while (size < rate * 0.018) size *= 2;
+        var window = Window.HannPeriodic(size);
+        var bands = new float[3][];
+        for (var band = 0; band < 3; band++) bands[band] = new float[steps];
+        var (peak, piece) = (new float[steps], new Complex32[size]);
+        for (var step = 0; step < steps; step++)
+        {
+            var middle = (int)(step * Step * rate);
+            for (var i = 0; i < size; i++)
+                piece[i] = middle - size / 2 + i is var at && at >= 0 && at < mono.Length ? new((float)(mono[at] * window[i]), 0) : Complex32.Zero;
+            for (var i = middle; i < Math.Min(mono.Length, (int)((step + 1) * Step * rate)); i++) peak[step] = Math.Max(peak[step], Math.Abs(mono[i]));
+            Fourier.Forward(piece, FourierOptions.NoScaling);
+            for (var bin = 1; bin < size / 2; bin++)
+            {
+                var hz = (double)bin * rate / size;
+                if (hz < Lowest) continue;
+                bands[hz < LowEnds ? 0 : hz < MiddleEnds ? 1 : 2][step] += piece[bin].MagnitudeSquared;
+            }
+        }
+        foreach (var band in bands)
+        {
+            var most = band.Length == 0 ? 0 : band.Max();
+            for (var i = 0; i < band.Length; i++) band[i] = most > 0 ? (float)Math.Sqrt(band[i] / most) : 0;
+        }
+        return new(peak, bands[0], bands[1], bands[2]);
+    }
+}
