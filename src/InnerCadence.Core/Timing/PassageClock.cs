@@ -28,6 +28,9 @@ public sealed class PassageClock
     public Seconds Start => Lines[0];
     public Seconds End => Lines[^1];
 
+    /// <summary>Quarters a minute over all bars, which last so long as they are written.</summary>
+    public double TempoOver(Tick length) => 60.0 * length.Value / Tick.PerQuarter / (End - Start);
+
     /// <summary>
     /// Bars that are marked lie where they are marked; a start that was typed and differs doubtfully moves all of them, since it was heard
     /// at this place. Where no bar is known the start and the tempo say it.

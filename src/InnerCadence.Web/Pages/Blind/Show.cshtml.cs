@@ -17,7 +17,7 @@ namespace InnerCadence.Web.Pages.Blind;
 /// judge has judged blind before stays out, but for a tenth of what lies two weeks back, which is asked again to see how well one agrees
 /// with oneself.
 /// </summary>
-public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges)
+public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges, Records records)
     : StudyPage(studies)
 {
     public int Seed { get; private set; }
@@ -34,6 +34,8 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public string ExemplarText { get; private set; } = "";
     public bool HasSound { get; private set; }
+    /// <summary>The record at this place, at an address that does not tell which it is.</summary>
+    public RecordView? Record { get; private set; }
     public IReadOnlyList<SightingView> Judged { get; private set; } = [];
 
     public Shape Picture => Strands.Draw(Sighting!.Passage,
@@ -85,6 +87,8 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
         Sighting = SightingView.Of([row]).Single();
         ExemplarText = (await ideas.FindAsync(Sighting.Row.IdeaId, stop))!.Text;
         Exemplar = CountLines.Parse(ExemplarText).Passage;
+        if (await records.BesideAsync(row.RecordingId, Sighting.Passage, row.Bar, row.PassageStart, stop) is { } record)
+            Record = record with { Address = $"/sightings/{row.Id}", FirstBar = null, Off = null, IsHidden = true };
         HasSound = Sighting.Clock is not null && await sounds.OfRecordingAsync(Sighting.Row.RecordingId, stop) is not null;
         return true;
     }

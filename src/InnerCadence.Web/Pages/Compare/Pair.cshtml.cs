@@ -9,7 +9,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>Two passages aligned at their starts, with every difference in words and drawn, both to be heard.</summary>
-public sealed class PairModel(StudyStore studies, WrittenPassages written) : StudyPage(studies)
+public sealed class PairModel(StudyStore studies, WrittenPassages written, PassageStore passages, Records records) : StudyPage(studies)
 {
     public IReadOnlyList<WrittenPassage> All { get; private set; } = [];
     public WrittenPassage? One { get; private set; }
@@ -26,8 +26,15 @@ public sealed class PairModel(StudyStore studies, WrittenPassages written) : Stu
             ?? All.FirstOrDefault(p => p.PassageId != One?.PassageId);
         if (One is not null && Two is not null) Differences = [.. ReadingDifference.Between(One.Passage, Two.Passage, One.Bar ?? 1)
             .Select(d => d.Words)];
+        (FirstRecord, SecondRecord) = (await RecordOfAsync(One, stop), await RecordOfAsync(Two, stop));
         return Page();
     }
+
+    private async Task<RecordView?> RecordOfAsync(WrittenPassage? passage, CancellationToken stop) =>
+        passage is not null && await passages.FindAsync(passage.PassageId, stop) is { } row ? await records.BesideAsync(row, stop) : null;
+
+    public RecordView? FirstRecord { get; private set; }
+    public RecordView? SecondRecord { get; private set; }
 
     public Shape PictureOf(WrittenPassage shown, WrittenPassage other)
     {

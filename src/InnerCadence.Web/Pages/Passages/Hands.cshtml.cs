@@ -20,12 +20,13 @@ public sealed record SchoolOption(School School, StickingOption Option, Shape Pi
 public sealed record StuckElsewhere(string Letters, IReadOnlyList<(PassageId Id, string Words)> Places);
 
 /// <summary>Ways to stick a passage, whether it can be played, and how it is stuck elsewhere.</summary>
-public sealed class HandsModel(StudyStore studies, PassageStore passages, WrittenPassages written, PracticeStore practice)
+public sealed class HandsModel(StudyStore studies, PassageStore passages, WrittenPassages written, PracticeStore practice, Records records)
     : StudyPage(studies)
 {
     private const int MostPlaces = 60;
 
     public PassageRow Passage { get; private set; } = null!;
+    public RecordView? Record { get; private set; }
     public Passage Read { get; private set; } = Core.Music.Passage.Empty;
     public StickingSettings Settings { get; private set; } = StickingSettings.Usual;
     public string Tie { get; private set; } = "";
@@ -83,6 +84,7 @@ public sealed class HandsModel(StudyStore studies, PassageStore passages, Writte
     {
         if (await passages.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Passage = found;
+        Record = await records.BesideAsync(found, stop);
         Read = CountLines.Parse(found.Text).Passage with { Looped = found.Looped };
         var own = Read.Hands ?? (Enum.TryParse<Handedness>(Study.Players.First(p => p.Name == found.Player).Handedness, true, out var h)
             ? h : Handedness.Right);

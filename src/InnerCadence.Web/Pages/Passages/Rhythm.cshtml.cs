@@ -13,9 +13,10 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>How a passage is put together: groups, cross-rhythms, bar form, what stays and what varies.</summary>
-public sealed class RhythmModel(StudyStore studies, PassageStore passages) : StudyPage(studies)
+public sealed class RhythmModel(StudyStore studies, PassageStore passages, Records records) : StudyPage(studies)
 {
     public PassageRow Passage { get; private set; } = null!;
+    public RecordView? Record { get; private set; }
     public Passage Read { get; private set; } = Core.Music.Passage.Empty;
     /// <summary>What of the passage is described; nothing for all of it.</summary>
     public string? Span { get; private set; }
@@ -66,6 +67,7 @@ public sealed class RhythmModel(StudyStore studies, PassageStore passages) : Stu
             Read = Excerpt.Cut(Read, start, end) with { Looped = false };
         }
         if (Read.Bars == 0) return Redirect($"/passages/{passage}");
+        Record = await records.BesideAsync(found.RecordingId, Read, found.Bar + FirstBar, FirstBar == 0 ? found.StartsAt : null, stop);
         Traits = Traits.Of(Read);
         Groupings = Grouping.Of(Read);
         Crosses = CrossRhythm.Of(Read);

@@ -9,6 +9,7 @@ using InnerCadence.Core.Practice;
 using InnerCadence.Core.Rhythm;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Practice;
+using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
@@ -23,12 +24,14 @@ public sealed record RoundsInput(IReadOnlyList<PracticeEntry>? Entries);
 public sealed record Sounding(string Group, string Name, string Text);
 
 /// <summary>One item at the kit: the figure, its tempo, one key; taken apart, varied, dropped out and come back to; its log.</summary>
-public sealed class PracticeSessionModel(StudyStore studies, PracticeStore practice) : StudyPage(studies)
+public sealed class PracticeSessionModel(StudyStore studies, PracticeStore practice, PassageStore passages, Records records) : StudyPage(studies)
 {
     private const int MostBars = 64;
 
     public PracticeItem Item { get; private set; } = null!;
     public Passage Figure { get; private set; } = Passage.Empty;
+    /// <summary>The record of a figure that was taken from a passage.</summary>
+    public RecordView? Record { get; private set; }
     public IReadOnlyList<Sounding> Soundings { get; private set; } = [];
     public IReadOnlyList<Variation> Variations { get; private set; } = [];
     public IReadOnlyList<PracticeDay> Days { get; private set; } = [];
@@ -106,6 +109,7 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
         if (await practice.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Item = found;
         Figure = found.Passage;
+        if (found.PassageId is { } origin && await passages.FindAsync(origin, stop) is { } row) Record = await records.BesideAsync(row, stop);
         Seed = seed is > 0 and < 1_000_000 ? seed : 1;
         Variations = Core.Practice.Variations.Of(Figure, Seed);
         Soundings = [.. SoundingsOf()];

@@ -13,9 +13,13 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="Lines">Seconds of the passage's bar lines on the record, and of the end of its last bar; empty where they are not
 /// known.</param>
 /// <param name="FirstBar">The recording's number of the first of them; nothing where it is not known, or hidden.</param>
+/// <param name="Tempo">Quarters a minute over all of them; nothing where they are not known.</param>
 /// <param name="Off">By how much the start that was typed is later than the marked bar line, where that is worth a word.</param>
-public sealed record RecordView(string Address, IReadOnlyList<Seconds> Lines, int? FirstBar, Seconds? Off)
+public sealed record RecordView(string Address, IReadOnlyList<Seconds> Lines, int? FirstBar, double? Tempo, Seconds? Off)
 {
+    /// <summary>Which it is, and where, is not to be seen.</summary>
+    public bool IsHidden { get; init; }
+
     public string LinesAsJson => $"[{string.Join(',', Lines.Select(l => Math.Round(l, 4).ToString(CultureInfo.InvariantCulture)))}]";
 }
 
@@ -29,13 +33,20 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
     public async Task<RecordView?> OfAsync(PassageRow passage, CancellationToken stop) =>
         await OfAsync(passage.RecordingId, CountLines.Parse(passage.Text).Passage, passage.Bar, passage.StartsAt, stop);
 
+    /// <summary>The record as a page plays it beside a passage that stays as it is; nothing where its bar lines are not known either.</summary>
+    public async Task<RecordView?> BesideAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop) =>
+        await OfAsync(id, passage, bar, start, stop) is { Lines.Count: > 1 } record ? record : null;
+
+    public async Task<RecordView?> BesideAsync(PassageRow passage, CancellationToken stop) =>
+        await OfAsync(passage, stop) is { Lines.Count: > 1 } record ? record : null;
+
     public async Task<RecordView?> OfAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop)
     {
         if (await sounds.OfRecordingAsync(id, stop) is not { IsWav: true } || await recordings.FindAsync(id, stop) is not { } recording)
             return null;
         var timeline = await timelines.OfAsync(recording, stop);
-        var clock = PassageClock.Of(timeline.Map, passage.Bars > 0 ? passage : passage with { Meters = recording.Meters, Bars = Unwritten },
-            bar, start, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null);
-        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock is { IsDoubtful: true } ? clock.Off : null);
+        var whole = passage.Bars > 0 ? passage : passage with { Meters = recording.Meters, Bars = Unwritten };
+        var clock = PassageClock.Of(timeline.Map, whole, bar, start, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null);
+        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock?.TempoOver(whole.Length), clock is { IsDoubtful: true } ? clock.Off : null);
     }
 }

@@ -14,9 +14,11 @@ namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
 public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, HeardStore heard,
-    JudgementStore judges, LineageStore lineages) : StudyPage(studies)
+    JudgementStore judges, LineageStore lineages, Records records) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
+    /// <summary>The record at this place; nothing where none is at hand.</summary>
+    public RecordView? Record { get; private set; }
     public string ExemplarText { get; private set; } = "";
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public int Waiting { get; private set; }
@@ -119,6 +121,7 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         if (await sightings.FindAsync(id, stop) is not { } row || await ideas.FindAsync(row.IdeaId, stop) is not { } idea) return false;
         Sighting = SightingView.Of([row]).Single();
         (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
+        Record = await records.BesideAsync(row.RecordingId, Sighting.Passage, row.Bar, row.PassageStart, stop);
         var all = await places.OfIdeaAsync(row.StudyId, row.IdeaId, stop);
         Waiting = all.Count(s => s.IsWaiting);
         JudgedCount = all.Count - Waiting;

@@ -36,7 +36,8 @@ export function player(root, text, picture) {
   /** @type {Track[]} */
   let tracks = [];
   let which = 0;
-  let heard = record ? remembered().heard ?? "record" : "written";
+  const paced = Boolean(root.dataset.pace); // at the kit what is asked for counts, not how something was heard before
+  let heard = record && !paced ? remembered().heard ?? "record" : "written";
   let moved = 0; // bars by which a loop of some bars lies after the passage's first
   /** @type {Map<string, AudioBuffer>} */
   let sounds = new Map();
@@ -49,10 +50,13 @@ export function player(root, text, picture) {
   const live = new Map();
   root.hidden = false;
 
-  const percent = () => Number(speed.value);
   const placed = () => record !== null && record.lines.length > 1;
+  const percent = () => Number(speed.value);
+  // At the kit a tempo is asked for: the record goes at it too, in whole percent.
+  const pace = () => (Number(root.dataset.pace) && placed() ? Number(root.dataset.tempo) / Number(root.dataset.pace) : 1);
+  
   const known = remembered();
-  if (record && known.speed) speed.value = known.speed;
+  if (record && !paced && known.speed) speed.value = known.speed;
   if (part && known.part) part.value = known.part;
   if (known.click && click) click.checked = known.click;
 
@@ -162,12 +166,13 @@ export function player(root, text, picture) {
   const tickOf = (second) => between(tracks[0].music.line, second, 0, 1);
 
   /** @returns {Promise<import("./rounds.js").Plan>} */
-  async function plan(rate = percent() / 100) {
+  async function plan(rate = Math.round(percent() * pace()) / 100) {
     const { from, to } = bounds();
     /** @type {AudioBuffer | null} */ let sound = null;
     if (placed() && record) {
       const start = record.lines[0];
       if (to - from > longest) tell(`A loop of the record lasts up to ${longest} s: choose some of the bars.`);
+      else if (rate < 0.25) tell("The record is not slowed below 25 %.");
       else {
         try {
           sound = await stretch(record.address, start + from, start + to, Math.round(rate * 100), part?.value || "whole");
@@ -220,14 +225,14 @@ export function player(root, text, picture) {
 
   function choose(source) {
     heard = source;
-    remember({ heard });
+    if (!paced) remember({ heard });
     for (const one of sources) one.setAttribute("aria-pressed", String(one.dataset.hears === heard));
     if (turns?.plays()) level(turns.lap(), clockwork().currentTime);
   }
 
   function showSpeed() {
-    const tempo = tracks[0]?.music.tempo ?? Number(root.dataset.tempo);
-    said.textContent = record ? `${percent()} %` : tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`;
+    const tempo = root.dataset.pace ? Number(root.dataset.tempo) : tracks[0]?.music.tempo ?? Number(root.dataset.tempo);
+    said.textContent = record && !root.dataset.pace ? `${percent()} %` : tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`;
   }
 
   // The climb: after so many rounds a little faster, from where the last round ends.
@@ -373,7 +378,7 @@ export function player(root, text, picture) {
   button.addEventListener("click", () => (root.dataset.state === "playing" ? stop() : play()));
   speed.addEventListener("input", () => {
     showSpeed();
-    remember({ speed: percent() });
+    if (!paced) remember({ speed: percent() });
     renew(true);
   });
   part?.addEventListener("change", () => { remember({ part: part.value }); renew(true); });
