@@ -27,13 +27,20 @@ need_dotnet() {
   command -v dotnet >/dev/null || fail "The .NET SDK 10 is not here: install it (package dotnet-sdk-10.0), then run this again."
 }
 
+# Sounds and films of any kind are read with it; without it only WAV is, and the pages say so.
+find_ffmpeg() {
+  command -v ffmpeg >/dev/null && command -v ffprobe >/dev/null && return
+  (need ffmpeg ffmpeg) || say "ffmpeg could not be installed: only WAV files are read until it is there (apt-get install ffmpeg)."
+}
+
 find_postgres() {
   pg=$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1)
   if [ -z "$pg" ]; then
     missing=(postgresql)
-    say "Installing postgresql …"
+    command -v ffmpeg >/dev/null || missing+=(ffmpeg)
+    say "Installing ${missing[*]} …"
     as_root apt-get update -qq >&2
-    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq postgresql >&2
+    as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >&2
     pg=$(ls -d /usr/lib/postgresql/*/bin | sort -V | tail -1)
   fi
 }

@@ -51,7 +51,7 @@ internal static class Registration
     /// <summary>Every kind of long work that the job table may hold.</summary>
     public static IServiceCollection AddWork(this IServiceCollection services) => services
         .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
-        .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
+        .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, DecodingWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
             SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
         .AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
 

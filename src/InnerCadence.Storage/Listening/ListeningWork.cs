@@ -30,7 +30,7 @@ public abstract class ListeningWork(SoundStore sounds, SoundFiles files, string 
         var id = new SoundId(input.Sound);
         if (await sounds.FindAsync(id, run.Stop) is not { } row
             || !files.Has(row.Hash)) throw new JobFailedException("The sound file is not there any more.");
-        await using var file = files.Open(row.Hash);
+        await using var file = files.Open(row.Samples is { } wav && files.Has(wav) ? wav : row.Hash);
         if ((await SoundStore.HeadAsync(file, run.Stop)).Head is not { } head) throw new JobFailedException(
             "Only a WAV file is read here.");
         var listener = Listen(head);

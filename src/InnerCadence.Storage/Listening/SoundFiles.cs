@@ -43,6 +43,22 @@ public sealed class SoundFiles(string folder)
         }
     }
 
+    /// <summary>A name of its own beside the files, for what is being made.</summary>
+    internal string NewPart()
+    {
+        Directory.CreateDirectory(folder);
+        return Path.Combine(Path.GetFullPath(folder), Guid.NewGuid().ToString("n") + ".part");
+    }
+
+    /// <summary>Takes a finished file in under its hash.</summary>
+    internal async Task<string> AdoptAsync(string part, CancellationToken stop)
+    {
+        string name;
+        await using (var file = File.OpenRead(part)) name = Convert.ToHexStringLower(await SHA256.HashDataAsync(file, stop));
+        File.Move(part, PathOf(name), overwrite: true);
+        return name;
+    }
+
     public bool Has(string hash) => File.Exists(PathOf(hash));
 
     public FileStream Open(string hash) => new(PathOf(hash), FileMode.Open, FileAccess.Read, FileShare.Read, 1 << 17, useAsync: true);
@@ -50,7 +66,7 @@ public sealed class SoundFiles(string folder)
     public void Remove(string hash) => File.Delete(PathOf(hash));
 
     /// <exception cref="ArgumentException">It is no hash.</exception>
-    private string PathOf(string hash) =>
-        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower) ? Path.Combine(folder, hash)
+    internal string PathOf(string hash) =>
+        hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower) ? Path.Combine(Path.GetFullPath(folder), hash)
             : throw new ArgumentException("A sound is named by its hash.", nameof(hash));
 }

@@ -26,8 +26,17 @@ public sealed record SoundRow
     /// <summary>What was struck in it was looked for.</summary>
     public bool IsHeard { get; init; }
 
-    /// <summary>Whether the core reads it itself; others only the browser does.</summary>
-    public bool IsWav => Media == "audio/wav";
+    /// <summary>Hash of the WAV made of it, where it is not WAV itself.</summary>
+    public string? Decoded { get; init; }
+    /// <summary>Hash of the film as a browser plays it; nothing where there is none.</summary>
+    public string? Film { get; init; }
+    public string? FilmMedia { get; init; }
+
+    /// <summary>Hash of the samples that the core reads; nothing where only the browser reads the file.</summary>
+    public string? Samples => Decoded ?? (Media == "audio/wav" ? Hash : null);
+
+    /// <summary>What is played: samples where there are any, since a browser goes to any place of them at once.</summary>
+    public (string Hash, string Media) Played => Samples is { } wav ? (wav, "audio/wav") : (Hash, Media);
 }
 
 /// <summary>What the core heard in a sound.</summary>
@@ -36,10 +45,11 @@ public sealed record HeardSound(IReadOnlyList<Onset> Onsets, IReadOnlyList<Sound
 /// <summary>Sound files of recordings: kept by content, with an overview made in the background.</summary>
 public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
 {
-    public const string OverviewKind = "overview", SimulationKind = "simulation", OnsetsKind = "onsets";
+    public const string OverviewKind = "overview", SimulationKind = "simulation", OnsetsKind = "onsets",
+        DecodingKind = "decoding";
 
     private const string Columns =
-        "id, recording_id, hash, name, media, bytes, seconds, simulated, overview is not null as has_overview, heard is not null as "
+        "id, recording_id, hash, name, media, bytes, seconds, simulated, decoded, film, film_media, overview is not null as has_overview, heard is not null as "
         + "is_heard";
 
     public async Task<SoundRow?> OfRecordingAsync(RecordingId recording, CancellationToken stop)
@@ -75,9 +85,10 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
     }
 
     /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the
-    /// background; others get it from the browser.</summary>
+    /// background; others are made into one first, or get it from the browser where that cannot be.</summary>
+    /// <param name="decodes">It is to be made into WAV, and a film into one that a browser plays.</param>
     public async Task<SoundId> AttachAsync(Recording recording, string hash, string name, string media, long bytes, double? seconds,
-        bool simulated, CancellationToken stop)
+        bool simulated, CancellationToken stop, bool decodes = false)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -87,12 +98,32 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
             insert into sound (recording_id, hash, name, media, bytes, seconds, simulated)
               values (@Id, @hash, @name, @media, @bytes, @seconds, @simulated) returning id
             """, new { recording.Id, hash, name, media, bytes, seconds, simulated }, transaction, cancellationToken: stop));
-        if (seconds is not null)
+        if (decodes || seconds is not null)
             await connection.ExecuteAsync(new(
-                "insert into job (kind, study_id, input) values (@OverviewKind, @StudyId, jsonb_build_object('sound', @id))",
-                    new { OverviewKind, recording.StudyId, id }, transaction, cancellationToken: stop));
+                "insert into job (kind, study_id, input) values (@kind, @StudyId, jsonb_build_object('sound', @id, 'recording', @Id))",
+                    new { kind = decodes ? DecodingKind : OverviewKind, recording.StudyId, id, Id = recording.Id.Value }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return new(id);
+    }
+
+    /// <summary>Keeps what the core reads of a file, and has its picture made.</summary>
+    public async Task SetDecodedAsync(SoundId id, string decoded, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            update sound set decoded = @decoded where id = @id;
+            insert into job (kind, study_id, input)
+              select @OverviewKind, r.study_id, jsonb_build_object('sound', s.id) from sound s join recording r on r.id = s.recording_id
+              where s.id = @id and s.overview is null
+            """, new { id, decoded, OverviewKind }, cancellationToken: stop));
+    }
+
+    public async Task SetFilmAsync(SoundId id, string film, string media, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new("update sound set film = @film, film_media = @media where id = @id", new { id, film, media },
+            cancellationToken: stop));
     }
 
     /// <summary>Keeps an overview that the browser made of a file that only it can read.</summary>
@@ -117,11 +148,25 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
         await using var connection = await source.OpenConnectionAsync(stop);
         var gone = (await connection.QueryAsync<string>(new(
             """
-            with old as (delete from sound where deleted_at < now() - interval '1 day' returning hash)
-            select distinct hash from old where not exists (select 1 from sound s where s.hash = old.hash
-              and (s.deleted_at is null or s.deleted_at >= now() - interval '1 day'))
+            with old as (delete from sound where deleted_at < now() - interval '1 day' returning hash, decoded, film),
+                 gone as (select unnest(array[hash, decoded, film]) as hash from old)
+            select distinct hash from gone where hash is not null and not exists (select 1 from sound s
+              where gone.hash in (s.hash, s.decoded, s.film) and (s.deleted_at is null or s.deleted_at >= now() - interval '1 day'))
             """, cancellationToken: stop))).AsList();
         foreach (var hash in gone) store.Remove(hash);
+    }
+
+    /// <summary>What a kept file holds.</summary>
+    /// <exception cref="UnreadableMediaException">It is no sound and no film.</exception>
+    public async Task<MediaFacts> FactsAsync(string hash, MediaTool tool, CancellationToken stop) =>
+        MediaFacts.Read(await tool.ProbeAsync(store.PathOf(hash), stop));
+
+    /// <summary>Throws a file away that no recording has.</summary>
+    public async Task ForgetAsync(string hash, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        if (!await connection.ExecuteScalarAsync<bool>(new("select exists (select 1 from sound where @hash in (hash, decoded, film))", new { hash },
+            cancellationToken: stop))) store.Remove(hash);
     }
 
     /// <summary>The head of a WAV file, or why it has none; the stream is left somewhere in it.</summary>

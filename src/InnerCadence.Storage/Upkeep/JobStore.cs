@@ -25,6 +25,15 @@ public sealed record Job
 /// <summary>The job table: work is claimed, kept alive by a heartbeat, and taken over by another worker when the heartbeat stops.</summary>
 public sealed class JobStore(NpgsqlDataSource source)
 {
+    /// <summary>The last work of a kind on a sound; nothing where there was none.</summary>
+    public async Task<Job?> LastOnAsync(string kind, SoundId sound, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<Job>(new(
+            "select * from job where kind = @kind and (input->>'sound')::bigint = @sound order by id desc limit 1", new { kind, sound },
+            cancellationToken: stop));
+    }
+
     /// <summary>A worker that has not been heard of for so long is taken for dead.</summary>
     public static readonly TimeSpan Silence = TimeSpan.FromSeconds(30);
     /// <summary>A job that brought its worker down so often is given up.</summary>

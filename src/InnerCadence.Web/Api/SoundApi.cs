@@ -70,6 +70,7 @@ public static class SoundApi
                 .Produces<OnsetsAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
+        routes.MapGet("/recordings/{recording}/film", FilmAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
         routes.MapPost("/recordings/{recording}/lines", LinesAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/energy", EnergyAsync).ExcludeFromDescription();
@@ -159,9 +160,14 @@ public static class SoundApi
 
     /// <summary>The file at hand for a recording, in ranges, so that a player can go to any place at once.</summary>
     private static async Task<IResult> AtHandAsync(RecordingId recording, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
-        await sounds.OfRecordingAsync(recording, stop) is { } sound && store.Has(sound.Hash)
-            ? Results.Stream(store.Open(sound.Hash), sound.Media, enableRangeProcessing: true, entityTag: new($"\"{sound.Hash}\""))
-            : Results.NotFound();
+        await sounds.OfRecordingAsync(recording, stop) is { } sound ? Kept(store, sound.Played.Hash, sound.Played.Media) : Results.NotFound();
+
+    /// <summary>The film at hand for a recording, as a browser plays it.</summary>
+    private static async Task<IResult> FilmAsync(RecordingId recording, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
+        await sounds.OfRecordingAsync(recording, stop) is { Film: { } film, FilmMedia: { } media } ? Kept(store, film, media) : Results.NotFound();
+
+    private static IResult Kept(SoundFiles store, string hash, string media) => store.Has(hash)
+        ? Results.Stream(store.Open(hash), media, enableRangeProcessing: true, entityTag: new($"\"{hash}\"")) : Results.NotFound();
 
     /// <summary>Where the bar lines of what is typed fall on the record.</summary>
     private static async Task<IResult> LinesAsync(RecordingId recording, LinesRequest request, Records records, CancellationToken stop) =>
@@ -175,8 +181,8 @@ public static class SoundApi
     {
         if (!new Excerpt(new(from), new(to), 100, SoundPart.Whole).IsPossible) return Results.Problem(
             $"A stretch lasts up to {Excerpt.Longest.Value:0} s.", statusCode: StatusCodes.Status400BadRequest);
-        if (await sounds.OfRecordingAsync(recording, stop) is not { } sound) return Results.NotFound();
-        var (samples, rate) = await excerpts.SamplesAsync(sound.Hash, new(from), new(to), stop);
+        if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash }) return Results.NotFound();
+        var (samples, rate) = await excerpts.SamplesAsync(hash, new(from), new(to), stop);
         if (samples is null) return Results.NotFound();
         var energy = BandEnergy.Of([.. samples[0].Zip(samples[^1], (left, right) => (left + right) / 2)], rate);
         return Results.Ok(new EnergyAnswer(BandEnergy.Step, Told(energy.Peak), Told(energy.Low), Told(energy.Middle), Told(energy.High)));
@@ -193,7 +199,7 @@ public static class SoundApi
         var excerpt = new Excerpt(new(from), new(to), speed ?? 100, heard);
         if (!excerpt.IsPossible) return Results.Problem(
             $"A loop lasts up to {Excerpt.Longest.Value:0} s, at {Excerpt.Slowest} to {Excerpt.Fastest} %.", statusCode: StatusCodes.Status400BadRequest);
-        if (await sounds.OfRecordingAsync(recording, stop) is not { } sound || await excerpts.WavAsync(sound.Hash, excerpt, stop) is not { } wav)
+        if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } || await excerpts.WavAsync(hash, excerpt, stop) is not { } wav)
             return Results.NotFound();
         context.Response.Headers.CacheControl = "private, max-age=3600";
         return Results.Bytes(wav, "audio/wav");

@@ -27,6 +27,7 @@ public sealed class JobModel(StudyStore studies, JobStore jobs, IEnumerable<IWor
         ComparisonStore.Kind => [($"/ideas/{Number("idea")}/where", "Where the idea appears")],
         DiscoveryStore.Kind => [($"/studies/{Study.Id}/discovery", "What recurs")],
         SoundStore.OnsetsKind => [($"/recordings/{Number("recording")}/listen#heard", "What was heard")],
+        SoundStore.DecodingKind => [($"/recordings/{Number("recording")}/listen", "To the sound")],
         SoundStore.OverviewKind => [($"/studies/{Study.Id}/recordings", "To the recordings")],
         _ => [($"/studies/{Study.Id}/ideas", "To the ideas")],
     };

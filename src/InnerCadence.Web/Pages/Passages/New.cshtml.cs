@@ -209,7 +209,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var sound = await sounds.OfRecordingAsync(id, stop);
         (HasSound, IsHeard) = (sound is not null, sound is { IsHeard: true });
         // What is typed says where it lies; the page asks as it changes.
-        if (sound is { IsWav: true }) Record = new($"/recordings/{id}", [], null, null, null);
+        if (sound is { Samples: not null }) Record = new($"/recordings/{id}", [], null, null, null) { Film = sound.Film is not null ? $"/recordings/{id}/film" : null };
         return await EnterAsync(found.StudyId, stop);
     }
 }

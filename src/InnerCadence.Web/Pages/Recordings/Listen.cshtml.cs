@@ -16,7 +16,7 @@ namespace InnerCadence.Web.Pages.Recordings;
 [RequestSizeLimit(SoundFiles.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = SoundFiles.MostBytes)]
 public sealed class ListenModel(
     StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, CoverageStore coverages,
-        IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions)
+        IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions, MediaTool tool)
     : RecordingPage(studies, recordings, timelines)
 {
     public SoundRow? Sound { get; private set; }
@@ -65,18 +65,33 @@ public sealed class ListenModel(
             + $"are needed.");
         await using var content = file.OpenReadStream();
         var (head, problem) = await SoundStore.HeadAsync(content, stop);
-        var media = "audio/wav";
+        var media = (string?)"audio/wav";
         if (head is null)
         {
-            if (MediaOf(name, content) is not { } other) return Refuse($"{name}: {problem} Nothing was attached.");
-            media = other;
+            if (file.Length == 0) return Refuse($"{name}: {problem} Nothing was attached.");
+            media = MediaOf(name, content);
+            if (media is null && !tool.IsThere) return Refuse($"{name}: {problem} {MediaTool.Missing} Nothing was attached.");
         }
         content.Position = 0;
         var hash = await store.KeepAsync(content, stop);
-        await sounds.AttachAsync(Recording, hash, name, media, file.Length, head?.Seconds, false, stop);
-        var differs = head is not null && Recording.Duration is { } said && Math.Abs(said.Milliseconds / 1000.0 - head.Seconds) > 3
-            ? $" It lasts {StripView.At(head.Seconds)}, the recording is said to last {said}." : "";
-        Tell($"{name} is at hand.{differs}");
+        double? seconds = head?.Seconds;
+        if (head is null && tool.IsThere)
+        {
+            try
+            {
+                seconds = (await sounds.FactsAsync(hash, tool, stop)).Seconds;
+            }
+            catch (UnreadableMediaException unreadable)
+            {
+                await sounds.ForgetAsync(hash, stop);
+                return Refuse($"{name}: {unreadable.Message} Nothing was attached.");
+            }
+        }
+        await sounds.AttachAsync(Recording, hash, name, media ?? "application/octet-stream", file.Length, seconds, false, stop,
+            decodes: head is null && tool.IsThere);
+        var differs = seconds is { } lasts && Recording.Duration is { } said && Math.Abs(said.Milliseconds / 1000.0 - lasts) > 3
+            ? $" It lasts {StripView.At(lasts)}, the recording is said to last {said}." : "";
+        Tell($"{name} is at hand.{(head is null && tool.IsThere ? " It is being read." : "")}{differs}");
         return Redirect($"/recordings/{recording}/listen");
     }
 
@@ -93,9 +108,23 @@ public sealed class ListenModel(
     public async Task<IActionResult> OnPostOnsetsAsync(RecordingId recording, CancellationToken stop)
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
-        if (Sound is not { IsWav: true } sound) return Refuse("Attach a WAV file first: others are read by the browser only.");
+        if (Sound is not { Samples: not null } sound) return Refuse("What is struck is heard once the sound is read: attach one, or wait for it.");
         return Redirect(
             $"/jobs/{await jobs.AddAsync(SoundStore.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
+    }
+
+    /// <summary>The work of reading the file, where it is not done.</summary>
+    public Job? Reading { get; private set; }
+    /// <summary>The file is not read, and could be.</summary>
+    public bool CanBeRead => Sound is { Samples: null } && tool.IsThere && Reading is null or { IsOver: true };
+    public bool ReadsAllKinds => tool.IsThere;
+
+    public async Task<IActionResult> OnPostReadAsync(RecordingId recording, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop) || Sound is not { } sound) return NotFound();
+        if (!tool.IsThere) return Refuse(MediaTool.Missing);
+        return Redirect(
+            $"/jobs/{await jobs.AddAsync(SoundStore.DecodingKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
     }
 
     public async Task<IActionResult> OnPostDetachAsync(RecordingId recording, CancellationToken stop)
@@ -150,6 +179,7 @@ public sealed class ListenModel(
     {
         if (!await FindRecordingAsync(id, stop)) return false;
         Sound = await sounds.OfRecordingAsync(id, stop);
+        Reading = Sound is { Samples: null } unread ? await jobs.LastOnAsync(SoundStore.DecodingKind, unread.Id, stop) : null;
         Heard = Sound is { IsHeard: true } ? await sounds.HeardAsync(Sound.Id, stop) : null;
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
         var last = await sessions.LastKeysAsync(Recording.StudyId, stop);

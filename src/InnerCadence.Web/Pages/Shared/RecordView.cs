@@ -17,6 +17,9 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="Off">By how much the start that was typed is later than the marked bar line, where that is worth a word.</param>
 public sealed record RecordView(string Address, IReadOnlyList<Seconds> Lines, int? FirstBar, double? Tempo, Seconds? Off)
 {
+    /// <summary>Address of the film that was made at the same time; nothing where there is none.</summary>
+    public string? Film { get; init; }
+
     /// <summary>Which it is, and where, is not to be seen.</summary>
     public bool IsHidden { get; init; }
 
@@ -42,11 +45,14 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
 
     public async Task<RecordView?> OfAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop)
     {
-        if (await sounds.OfRecordingAsync(id, stop) is not { IsWav: true } || await recordings.FindAsync(id, stop) is not { } recording)
+        if (await sounds.OfRecordingAsync(id, stop) is not { Samples: not null } sound || await recordings.FindAsync(id, stop) is not { } recording)
             return null;
         var timeline = await timelines.OfAsync(recording, stop);
         var whole = passage.Bars > 0 ? passage : passage with { Meters = recording.Meters, Bars = Unwritten };
         var clock = PassageClock.Of(timeline.Map, whole, bar, start, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null);
-        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock?.TempoOver(whole.Length), clock is { IsDoubtful: true } ? clock.Off : null);
+        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock?.TempoOver(whole.Length), clock is { IsDoubtful: true } ? clock.Off : null)
+        {
+            Film = sound.Film is not null ? $"/recordings/{id}/film" : null,
+        };
     }
 }

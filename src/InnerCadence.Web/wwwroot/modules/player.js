@@ -1,5 +1,6 @@
 // The transport: plays what the server says a text sounds like, and the record beside it, on one audio clock. It knows seconds and sounds, no music.
 import { clock } from "./clock.js";
+import { film } from "./film.js";
 import { fit } from "./fit.js";
 import { mixer } from "./mixer.js";
 import { away, post } from "./page.js";
@@ -273,7 +274,7 @@ export function player(root, text, picture) {
     const outside = music.length === 0 || second < 0 || second > music.length;
     const tick = outside ? 0 : tickOf(second);
     for (const one of [svg, ...(section()?.querySelectorAll("svg.staff, svg.ring") ?? [])]) follow(one, tick, outside);
-    root.dispatchEvent(new CustomEvent("moves", { detail: { second, outside } }));
+    root.dispatchEvent(new CustomEvent("moves", { detail: { second, outside, at: placed() ? (record?.lines[0] ?? 0) + second : null, rate: turns.plan()?.rate ?? 1 } }));
   }
 
   function where(second) {
@@ -400,6 +401,7 @@ export function player(root, text, picture) {
       offer(done);
     });
     fit(() => record, loosen);
+    film(root);
     if (placed()) behind.hear(record);
     else locate(text());
   }
