@@ -146,6 +146,7 @@ public sealed class LongStrip
             path.Append(CultureInfo.InvariantCulture, $"M{x + 0.5} {Wave - half:0.#}v{2 * half:0.#}");
         }
         picture.Add(new Shape("path").With("class", "wave").With("d", path.ToString()));
+        picture.Add(Shape.Rect("wave-room", 0, Wave - WaveHeight - 4, Width, 2 * WaveHeight + 8));
     }
 
     private void DrawTempo(Shape picture)

@@ -10,4 +10,9 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="Foot">At the foot of the window, whatever is scrolled.</param>
 public sealed record PlayerView(string Picture, string? Source = null, string? Text = null, double? Tempo = null, bool Loop = false,
     string Key = "p", bool Full = false, IReadOnlyList<Passages.Comparison>? Against = null,
-    RecordView? Record = null, bool Foot = false, bool Paced = false);
+    RecordView? Record = null, bool Foot = false, bool Paced = false)
+{
+    /// <summary>What of a record can be heard, and how it is called.</summary>
+    public static readonly IReadOnlyList<(string Value, string Name)> Parts = [("whole", "whole record"), ("drums", "drums forward"), ("low", "low part"),
+        ("middle", "middle part"), ("high", "high part"), ("left", "left"), ("right", "right"), ("mid", "middle of both"), ("side", "sides only")];
+}

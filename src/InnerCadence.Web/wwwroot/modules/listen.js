@@ -1,143 +1,313 @@
-// The sound at hand: loop, speed with the pitch kept, small steps, a line along the strip. And how late a hand is.
+// A whole record at hand: played on from anywhere, looped and slowed on the audio clock, its loops drawn on the wave.
 import { clock, seconds } from "./clock.js";
-const by = (id) => document.getElementById(id);
-const audio = by("audio");
+import { film } from "./film.js";
+import { picture } from "./picture.js";
+import { longest, stretch } from "./record.js";
+import { clockwork, rounds } from "./rounds.js";
+import "./reaction.js";
 
-if (audio) {
-  const strip = by("strip");
+const by = (id) => document.getElementById(id);
+/** @type {HTMLAudioElement | null} */
+const audio = by("audio");
+if (audio) deck(audio);
+
+/** @param {HTMLAudioElement} audio */
+function deck(audio) {
+  const [strip, play, speed, part, loop, from, to, said] = ["strip", "play", "speed", "part", "loop", "loop-from", "loop-to", "sound-said"].map(by);
+  // Bar lines from that of bar 1 on, where bars are known; sections as first bar, number of bars, name.
+  const bars = JSON.parse(strip.dataset.bars ?? "[]");
+  const sections = JSON.parse(strip.dataset.sections ?? "[]");
+  const record = strip.dataset.record; // where loops are cut; nothing where only the browser reads the file
+  const tell = (words) => { said.textContent = words; };
+  /** @type {GainNode | null} */
+  let out = null;
+  /** @type {ReturnType<typeof rounds> | null} */
+  let turns = null;
+  let asked = 0;
+
   by("transport").hidden = false;
   audio.controls = false;
   audio.preservesPitch = true;
-  const go = (time) => { audio.currentTime = Math.max(0, Math.min(time, audio.duration || time)); show(); };
-  by("play").addEventListener("click", () => (audio.paused ? audio.play() : audio.pause()));
-  for (const name of ["play", "pause"]) audio.addEventListener(name, () => { by("play").firstChild.textContent = audio.paused ? "Play " : "Pause "; });
-  by("back").addEventListener("click", () => go(audio.currentTime - 5));
-  by("nudge").addEventListener("click", () => go(audio.currentTime + 0.01));
-  by("nudge-back").addEventListener("click", () => go(audio.currentTime - 0.01));
-  by("set-from").addEventListener("click", () => { by("loop-from").value = clock(audio.currentTime); remember(); });
-  by("set-to").addEventListener("click", () => { by("loop-to").value = clock(audio.currentTime); by("loop").checked = true; remember(); });
-  const pace = () => {
-    audio.playbackRate = by("speed").value / 100;
-    by("speed-said").textContent = `${by("speed").value} %`;
-  };
-  by("speed").addEventListener("input", () => { pace(); remember(); });
-  for (const id of ["loop-from", "loop-to", "loop"]) by(id).addEventListener("change", remember);
+
+  const loops = () => turns?.plays() ?? false;
+  const plays = () => loops() || !audio.paused;
+  const here = () => (loops() ? turns?.place() ?? 0 : audio.currentTime);
+
+  /** The loop that is set, or null. */
+  function span() {
+    const [a, b] = [seconds(from.value) || 0, seconds(to.value)];
+    return loop.checked && b > a + 0.02 ? { from: a, to: b } : null;
+  }
+
+  const cuts = (wanted) => record && wanted && wanted.to - wanted.from <= longest;
+
+  async function plan(wanted) {
+    const rate = Number(speed.value) / 100;
+    return { ...wanted, rate, events: [], record: await stretch(record, wanted.from, wanted.to, Number(speed.value), part.value) };
+  }
+
+  async function start() {
+    const wanted = span();
+    if (!cuts(wanted)) {
+      if (wanted && (audio.currentTime < wanted.from || audio.currentTime >= wanted.to)) audio.currentTime = wanted.from;
+      return audio.play();
+    }
+    const turn = ++asked;
+    const context = clockwork();
+    await context.resume();
+    try {
+      const made = await plan(wanted);
+      if (turn !== asked) return;
+      if (!out) {
+        out = new GainNode(context);
+        out.connect(context.destination);
+      }
+      turns ??= rounds({ looped: () => loop.checked, out: () => /** @type {GainNode} */ (out), round: () => {}, ended: shown });
+      const at = here();
+      audio.pause();
+      turns.begin(made, [], at > made.from && at < made.to ? at : made.from);
+      tell("");
+    } catch {
+      tell("The loop cannot be cut; the record plays on instead.");
+      audio.play();
+    }
+    shown();
+  }
+
+  function stop() {
+    asked++;
+    const at = here();
+    const looped = loops();
+    turns?.stop();
+    audio.pause();
+    if (looped) audio.currentTime = at;
+    shown();
+  }
+
+  const shown = () => { play.firstChild.textContent = plays() ? "Pause " : "Play "; strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : ""; };
+  for (const name of ["play", "pause"]) audio.addEventListener(name, shown);
+
+  /** What changed is heard at once: another loop, speed or part; on from here where there is no loop any more. */
+  async function renew() {
+    audio.playbackRate = Number(speed.value) / 100;
+    by("speed-said").textContent = `${speed.value} %`;
+    remember();
+    draw();
+    if (!plays()) return;
+    const wanted = span();
+    if (!loops() || !cuts(wanted)) {
+      if (!loops() && !cuts(wanted)) return;
+      const at = here();
+      turns?.stop();
+      audio.pause();
+      audio.currentTime = at;
+      return start();
+    }
+    const turn = ++asked;
+    const made = await plan(wanted).catch(() => null);
+    if (made && turn === asked && loops()) turns?.change(made);
+  }
+
+  function go(time) {
+    const at = Math.max(0, Math.min(time, audio.duration || time));
+    const wanted = span();
+    if (loops()) {
+      turns?.stop();
+      audio.currentTime = at;
+      // A place outside the loop leaves it.
+      if (wanted && (at < wanted.from || at >= wanted.to)) loop.checked = false;
+      start();
+    } else audio.currentTime = at;
+    show();
+  }
 
   /** Loop and speed stand in the address, so that it leads back to the same place at the same speed. */
   function remember() {
-    const [from, to] = ["loop-from", "loop-to"].map((id) => by(id).value.trim());
-    const asked = new URLSearchParams();
-    if (from) asked.set("from", from.includes(":") ? from : clock(seconds(from)));
-    if (to && by("loop").checked) asked.set("to", to.includes(":") ? to : clock(seconds(to)));
-    if (by("speed").value !== by("speed").max) asked.set("speed", by("speed").value);
-    const query = asked.toString().replaceAll("%3A", ":");
-    history.replaceState(null, "", query ? `${strip.dataset.address}?${query}` : strip.dataset.address);
+    const [a, b] = [from, to].map((field) => field.value.trim());
+    const query = new URLSearchParams();
+    if (a) query.set("from", a.includes(":") ? a : clock(seconds(a)));
+    if (b && loop.checked) query.set("to", b.includes(":") ? b : clock(seconds(b)));
+    if (speed.value !== speed.max) query.set("speed", speed.value);
+    const words = query.toString().replaceAll("%3A", ":");
+    history.replaceState(null, "", words ? `${strip.dataset.address}?${words}` : strip.dataset.address);
+    const write = by("write-down");
+    if (write) {
+      const wanted = new URLSearchParams({ at: clock(seconds(a) || here()), back: "listen", speed: speed.value });
+      if (span()) wanted.set("to", clock(span()?.to ?? 0));
+      write.href = `${write.dataset.address}?${wanted.toString().replaceAll("%3A", ":")}`;
+    }
   }
-  pace();
-  const begin = seconds(by("loop-from").value);
-  if (begin > 0) audio.addEventListener("loadedmetadata", () => go(begin), { once: true });
-  if (begin > 0 && audio.readyState > 0) go(begin);
-  audio.addEventListener("error", () => { by("sound-said").textContent = "The browser cannot play this file: attach it as WAV."; });
+
+  function set(a, b) {
+    from.value = clock(Math.max(0, a));
+    to.value = clock(b);
+    loop.checked = true;
+    renew();
+  }
+
+  /** The bar line at or before a second, from 0; -1 before bar 1. */
+  const barAt = (second) => { const i = bars.findIndex((line) => line > second + 0.001); return i < 0 ? bars.length - 2 : i - 1; };
+
+  /** So many bars round the line. */
+  function some(count) {
+    const bar = barAt(here());
+    if (bar < 0 || bar >= bars.length - 1) return tell("Mark the recording’s bars first: then they are looped by number.");
+    set(bars[bar], bars[Math.min(bars.length - 1, bar + count)]);
+  }
+
+  /** The loop a bar on or back; without bars by its own length. */
+  function shift(way) {
+    const wanted = span();
+    if (!wanted) return some(1);
+    const first = barAt(wanted.from + 0.02);
+    const count = Math.max(1, Math.round((wanted.to - wanted.from) / ((bars[first + 1] ?? 0) - (bars[first] ?? 0)) || 0));
+    if (first >= 0 && bars[first + way] !== undefined && bars[first + way + count] !== undefined && Math.abs(bars[first] - wanted.from) < 0.05)
+      return set(bars[first + way], bars[first + way + count]);
+    const length = wanted.to - wanted.from;
+    set(wanted.from + way * length, wanted.to + way * length);
+  }
+
+  function nudge(by) {
+    const wanted = span();
+    if (wanted && loops()) set(wanted.from + by, wanted.to);
+    else go(here() + by);
+  }
+
+  const hasten = (by) => { speed.value = Number(speed.value) + by; renew(); };
+  const toggle = () => (plays() ? stop() : start());
+  play.addEventListener("click", toggle);
+  by("back").addEventListener("click", () => go(here() - 5));
+  by("nudge").addEventListener("click", () => nudge(0.01));
+  by("nudge-back").addEventListener("click", () => nudge(-0.01));
+  by("set-from").addEventListener("click", () => { from.value = clock(here()); renew(); });
+  by("set-to").addEventListener("click", () => { to.value = clock(here()); loop.checked = true; renew(); });
+  by("earlier").addEventListener("click", () => shift(-1));
+  by("later").addEventListener("click", () => shift(1));
+  by("some").addEventListener("change", () => { some(Number(by("some").value)); by("some").value = ""; });
+  for (const field of [speed, part]) field.addEventListener("input", renew);
+  for (const field of [from, to, loop]) field.addEventListener("change", renew);
+  audio.addEventListener("error", () => tell("The browser cannot play this file: attach it as WAV."));
+
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey) return;
+    if (event.altKey) {
+      const does = {
+        KeyP: toggle, KeyJ: () => shift(-1), KeyK: () => shift(1), KeyL: () => loop.click(), KeyG: () => { part.value = part.value === "drums" ? "whole" : "drums"; renew(); },
+        Minus: () => hasten(event.shiftKey ? -10 : -5), Equal: () => hasten(event.shiftKey ? 10 : 5),
+      }[event.code];
+      if (!does) return;
+      event.preventDefault();
+      does();
+    } else if (/^[1-9]$/.test(event.key) && !(/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) some(Number(event.key));
+  });
+
+  const svg = () => strip.querySelector("svg");
+  const wide = (picture) => picture.viewBox.baseVal.width * picture.dataset.width;
+  const xOf = (picture, second) => (second - picture.dataset.from) / (picture.dataset.to - picture.dataset.from) * wide(picture);
+  const secondOf = (event) => {
+    const picture = svg();
+    const share = (event.clientX - picture.getBoundingClientRect().left) / picture.clientWidth / picture.dataset.width;
+    return share > 1 ? null : Number(picture.dataset.from) + share * (picture.dataset.to - picture.dataset.from);
+  };
+
+  function element(picture, name, look) {
+    let found = picture.querySelector(`.${look}`);
+    if (!found) {
+      found = document.createElementNS("http://www.w3.org/2000/svg", name);
+      found.setAttribute("class", look);
+      picture.append(found);
+    }
+    return found;
+  }
+
+  function draw() {
+    const picture = svg();
+    const wanted = span();
+    const shape = element(picture, "rect", "loop-span");
+    const [a, b] = wanted ? [xOf(picture, wanted.from), xOf(picture, wanted.to)].map((x) => Math.max(0, Math.min(wide(picture), x))) : [0, 0];
+    const room = picture.querySelector(".wave-room");
+    for (const [name, value] of [["x", a], ["width", Math.max(0, b - a)], ["y", room?.getAttribute("y") ?? 90], ["height", room?.getAttribute("height") ?? 70]]) shape.setAttribute(name, value);
+  }
 
   function show() {
-    by("at").textContent = clock(audio.currentTime);
-    const svg = strip.querySelector("svg");
-    const [from, to] = [Number(svg.dataset.from), Number(svg.dataset.to)];
-    let line = svg.querySelector(".now");
-    if (!line) {
-      line = document.createElementNS("http://www.w3.org/2000/svg", "line");
-      line.setAttribute("class", "now");
-      svg.append(line);
-    }
-    const box = svg.viewBox.baseVal;
-    const x = (audio.currentTime - from) / (to - from) * box.width * svg.dataset.width;
+    const at = here();
+    by("at").textContent = clock(at);
+    const bar = barAt(at);
+    const section = sections.find(([first, count]) => bar + 1 >= first && bar + 1 < first + count);
+    by("at-bar").textContent = bar < 0 || !bars.length ? "" : `bar ${bar + 1}${section ? ` · ${section[2]}, bar ${bar + 2 - section[0]} of ${section[1]}` : ""}`;
+    const picture = svg();
+    if (!picture.querySelector(".loop-span")) draw();
+    const line = element(picture, "line", "now");
+    const box = picture.viewBox.baseVal;
+    const x = xOf(picture, at);
     for (const [name, value] of [["x1", x], ["x2", x], ["y1", 20], ["y2", box.height]]) line.setAttribute(name, value);
-    line.setAttribute("visibility", x < 0 || x > box.width ? "hidden" : "visible");
+    line.setAttribute("visibility", x < 0 || x > wide(picture) ? "hidden" : "visible");
+    strip.dispatchEvent(new CustomEvent("moves", { detail: plays() ? { at, rate: Number(speed.value) / 100 } : null }));
+    // What is seen follows what is heard.
+    if (plays() && !grabbed && (at > Number(picture.dataset.to) || at < Number(picture.dataset.from))) {
+      const length = picture.dataset.to - picture.dataset.from;
+      strip.dispatchEvent(new CustomEvent("shows", { detail: { from: at - 0.1 * length, to: at + 0.9 * length } }));
+    }
   }
 
   (function watch() {
-    const [from, to] = [seconds(by("loop-from").value), seconds(by("loop-to").value)];
-    if (by("loop").checked && to > (from || 0) && audio.currentTime >= to) audio.currentTime = from || 0;
     show();
     requestAnimationFrame(watch);
   })();
+  // Where the server cuts no loop the media element goes back by itself; and it stands where the loop is, so that everything goes on from there.
+  setInterval(() => {
+    const wanted = span();
+    if (loops()) audio.currentTime = here();
+    else if (!audio.paused && wanted && !cuts(wanted) && audio.currentTime >= wanted.to) audio.currentTime = wanted.from;
+  }, 100);
 
+  // A drag on the wave is a loop, a click goes there; elsewhere the strip is moved.
+  /** @type {{x: number, second: number} | null} */
+  let grabbed = null;
+  strip.addEventListener("pointerdown", (event) => {
+    const second = event.button === 0 && event.target.closest(".wave-room") ? secondOf(event) : null;
+    if (second === null) return;
+    event.preventDefault();
+    strip.setPointerCapture(event.pointerId);
+    grabbed = { x: event.clientX, second };
+  });
+  strip.addEventListener("pointermove", (event) => {
+    const second = grabbed && secondOf(event);
+    if (!grabbed || second === null || Math.abs(event.clientX - grabbed.x) < 4) return;
+    const [a, b] = [Math.min(grabbed.second, second), Math.max(grabbed.second, second)];
+    [from.value, to.value, loop.checked] = [clock(a), clock(b), true];
+    draw();
+  });
+  strip.addEventListener("pointerup", (event) => {
+    const drawn = grabbed && Math.abs(event.clientX - grabbed.x) >= 4;
+    grabbed = null;
+    if (drawn) renew();
+  });
+  film(strip);
   let down = NaN; // where a pointer went down, in pixels
   strip.addEventListener("pointerdown", (event) => { down = event.clientX; });
   strip.addEventListener("click", (event) => {
     if (event.target.closest("a") || Math.abs(event.clientX - down) > 3) return;
-    const svg = strip.querySelector("svg");
-    const share = (event.clientX - svg.getBoundingClientRect().left) / svg.clientWidth / svg.dataset.width;
-    if (share <= 1) go(Number(svg.dataset.from) + share * (svg.dataset.to - svg.dataset.from));
+    const second = secondOf(event);
+    if (second !== null) go(second);
   });
+  strip.addEventListener("keydown", (event) => {
+    const wanted = span();
+    const way = event.shiftKey ? { ArrowLeft: -1, ArrowRight: 1 }[event.key] : undefined;
+    if (!way) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    // With Shift the arrows draw the loop's end, as a drag does.
+    set(wanted?.from ?? here(), (wanted?.to ?? here() + 1) + way * 0.05);
+  }, true);
+
+  const begin = seconds(from.value);
+  audio.addEventListener("loadedmetadata", () => { if (begin > 0 && !plays()) go(begin); }, { once: true });
+  if (begin > 0 && audio.readyState > 0) go(begin);
+  audio.playbackRate = Number(speed.value) / 100;
+  remember();
 
   // A picture that is being made comes by itself; one that only the browser can make is made here.
-  if (by("hearing").dataset.overview === "wait") setTimeout(() => location.reload(), 1500);
-  if (by("hearing").dataset.overview === "make") make();
+  if (by("hearing").dataset.overview === "wait") setTimeout(() => { if (!plays()) location.reload(); }, 1500);
+  if (by("hearing").dataset.overview === "make") picture(audio, tell);
 }
-
-async function make() {
-  const context = new OfflineAudioContext(1, 1, 22050);
-  try {
-    const sound = await context.decodeAudioData(await (await fetch(audio.src)).arrayBuffer());
-    const columns = new Uint8Array(Math.ceil(sound.duration * 50));
-    const samples = sound.getChannelData(0);
-    for (let i = 0; i < samples.length; i++) {
-      const column = Math.floor(i / sound.sampleRate * 50);
-      const loud = Math.min(255, Math.round(Math.abs(samples[i]) * 255));
-      if (loud > columns[column]) columns[column] = loud;
-    }
-    let text = "";
-    for (let i = 0; i < columns.length; i += 8192) text += String.fromCharCode(...columns.subarray(i, i + 8192));
-    await fetch(location.pathname.replace("/listen", "/overview"), {
-      method: "POST",
-      headers: { "Content-Type": "application/json", RequestVerificationToken: document.querySelector('meta[name="token"]').content },
-      body: JSON.stringify({ columns: btoa(text), seconds: sound.duration }),
-    });
-    location.reload();
-  } catch {
-    by("sound-said").textContent = "The browser cannot read this file, so it has no picture: attach it as WAV.";
-  }
-}
-
-// Reaction: a click at uneven times; the median lateness of eight answers is kept for the next sessions.
-const kept = "inner-cadence reaction";
-if (by("reaction").value === "0") by("reaction").value = localStorage.getItem(kept) ?? "0";
-by("measure").hidden = false;
-by("measure").addEventListener("click", async () => {
-  const context = new AudioContext();
-  await context.resume();
-  const late = [];
-  /** @type {number | null} */
-  let sounded = null;
-  const answer = (event) => {
-    if (event.type === "keydown" && event.key !== " ") return;
-    event.preventDefault();
-    if (sounded === null) return;
-    late.push(performance.now() - sounded);
-    sounded = null;
-    by("measured").textContent = `${late.length} of 8`;
-    if (late.length < 8) next();
-    else finish();
-  };
-  const next = () => setTimeout(() => {
-    const tone = new OscillatorNode(context, { frequency: 880 });
-    tone.connect(context.destination);
-    tone.start();
-    tone.stop(context.currentTime + 0.05);
-    sounded = performance.now();
-  }, 700 + Math.random() * 1300);
-  const finish = () => {
-    document.removeEventListener("keydown", answer, true);
-    by("measured").removeEventListener("click", answer);
-    const middle = Math.round(late.sort((a, b) => a - b)[4]);
-    by("reaction").value = String(middle);
-    localStorage.setItem(kept, String(middle));
-    by("measured").textContent = `${middle} ms; it is taken off every stamp.`;
-    context.close();
-  };
-  document.addEventListener("keydown", answer, true);
-  by("measured").textContent = "Press space at every tone, eight times.";
-  by("measure").blur();
-  next();
-});

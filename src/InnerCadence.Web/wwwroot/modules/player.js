@@ -304,7 +304,7 @@ export function player(root, text, picture) {
     if (!row) return;
     const [start, end, x0, x1, y0, y1] = row;
     const x = x0 + (x1 - x0) * Math.min(1, (tick - start) / (end - start));
-    put(x, y0, x, y1);
+    put(x, y0 - Number(svg.dataset.wave ?? 0), x, y1);
   }
 
   async function play() {

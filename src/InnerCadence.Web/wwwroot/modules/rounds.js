@@ -33,13 +33,16 @@ export function rounds({ looped, out, round, ended }) {
     source.start(when, Math.max(0, offset));
   }
 
-  /** @param {Plan} given @param {{before: number, play: (when: number) => void}[]} [before] What is heard before the first round, so many seconds of the music. */
-  function begin(given, before = []) {
-    [plan, next, lap, at] = [given, null, 0, 0];
+  /** @param {Plan} given @param {{before: number, play: (when: number) => void}[]} [before] What is heard before the first round, so many seconds of the music. @param {number} [from] Where in the first round it begins. */
+  function begin(given, before = [], from = given.from) {
+    [plan, next, lap] = [given, null, 0];
     leads = before.toSorted((a, b) => b.before - a.before);
-    lapAt = context.currentTime + 0.1 + Math.max(0, ...leads.map((lead) => lead.before)) / plan.rate;
-    round(0, lapAt);
-    sound(lapAt, 0);
+    const now = context.currentTime + 0.1 + Math.max(0, ...leads.map((lead) => lead.before)) / plan.rate;
+    lapAt = now - (from - plan.from) / plan.rate;
+    at = from > plan.from ? plan.events.findIndex((event) => event.at >= from) : 0;
+    if (at < 0) at = plan.events.length;
+    round(0, now);
+    sound(now, (from - plan.from) / plan.rate);
     timer = setInterval(tick, 30);
     tick();
   }

@@ -29,6 +29,8 @@ if (strip) {
     if (!location.search.includes(":") && !location.search.includes("%3A")) history.replaceState(null, "", stretch ? `${strip.dataset.address}?${stretch}` : strip.dataset.address);
   }
 
+  strip.addEventListener("shows", (event) => { const asked = /** @type {CustomEvent} */ (event).detail; show(asked.from, asked.to); });
+
   const zoom = (factor, at = 0.5) => {
     const middle = from + at * (to - from);
     show(middle - at * (to - from) / factor, middle + (1 - at) * (to - from) / factor);
@@ -55,7 +57,7 @@ if (strip) {
   /** @type {{x: number, from: number, to: number} | null} */
   let grabbed = null;
   strip.addEventListener("pointerdown", (event) => {
-    if (event.button !== 0 || event.target.closest("a")) return;
+    if (event.button !== 0 || event.target.closest("a, .wave-room")) return;
     grabbed = { x: event.clientX, from, to };
     strip.setPointerCapture(event.pointerId);
   });
