@@ -6,8 +6,21 @@ namespace InnerCadence.Core.Hearing;
 /// <summary>Some bars of a recording, as far as is known of them before anything in them is heard (sound.md, "A proposal").</summary>
 /// <param name="Start">Where the first beat falls.</param>
 /// <param name="Bar">Which bar of the recording that is; nothing where it is not known.</param>
-public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCycle Meters)
+/// <param name="Typed">The start that was typed, where the bar line taken for it lies elsewhere; nothing where they are one.</param>
+public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCycle Meters, ClockTime? Typed = null)
 {
+    /// <summary>Where a typed start and its bar line are over 20 ms apart, that of both is the first beat which fits what is struck
+    /// better.</summary>
+    public HeardStretch Fitting(IReadOnlyList<Onset> onsets, int bars)
+    {
+        if (Typed is not { } typed || !IsDoubtful) return this;
+        double Fit(ClockTime at) => Phase.Fit(onsets, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
+        return Fit(typed) >= Fit(Start) ? this with { Start = typed } : this;
+    }
+
+    /// <summary>The typed start is worth a word.</summary>
+    public bool IsDoubtful => Typed is { } typed && Math.Abs(typed.Milliseconds - Start.Milliseconds) > PassageClock.Doubtful.Milliseconds;
+
     /// <summary>
     /// Where bars are marked the tempo is that of the place, and a start within half a quarter of a bar line is that bar line; a bar that
     /// is known has the meter of the form.
@@ -24,8 +37,9 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
         if (map is not null) tempo = Bpm.Of(map.TempoAt(map.PlaceOf(from).Bar));
         if (tempo is not { } pace) return (null, false);
         if (map?.BarLineNear(from, pace.SecondsPerQuarter / 2) is { } line) (from, bar) = (line.At, line.Bar);
-        if (map is null || bar is not >= 1) return (new(from, bar, pace, meters), false);
+        var typed = start is { } told && told != from ? told : (ClockTime?)null;
+        if (map is null || bar is not >= 1) return (new(from, bar, pace, meters, typed), false);
         Meter[] inForm = [.. Enumerable.Range(bar.Value, bars).Select(grid.MeterOf)];
-        return (new(from, bar, pace, new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm])), false);
+        return (new(from, bar, pace, new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]), typed), false);
     }
 }

@@ -189,14 +189,22 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
     }
 
     /// <summary>Says that a stamp was written down as a passage.</summary>
-    public async Task LocateAsync(StampId stamp, PassageId passage, CancellationToken stop)
+    /// <returns>The session; nothing where the stamp is of another recording.</returns>
+    public async Task<SessionId?> LocateAsync(StampId stamp, PassageId passage, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new(
+        return await connection.QuerySingleOrDefaultAsync<SessionId?>(new(
             """
             update stamp t set passage_id = @passage from session s, passage a
-            where t.id = @stamp and s.id = t.session_id and a.id = @passage and a.recording_id = s.recording_id
+            where t.id = @stamp and s.id = t.session_id and a.id = @passage and a.recording_id = s.recording_id returning s.id
             """, new { stamp, passage }, cancellationToken: stop));
+    }
+
+    /// <summary>What was noted with a stamp.</summary>
+    public async Task<string?> NoteAsync(StampId stamp, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.ExecuteScalarAsync<string?>(new("select note from stamp where id = @stamp", new { stamp }, cancellationToken: stop));
     }
 
     private static async Task<IReadOnlyList<(ClockTime From, ClockTime To)>> HeardAsync(NpgsqlConnection connection,

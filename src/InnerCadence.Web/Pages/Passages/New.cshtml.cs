@@ -1,7 +1,9 @@
+using System.Globalization;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
@@ -73,7 +75,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     public IReadOnlyList<(string Called, int Times)> Unknown => Opened?.Unknown ?? [];
 
     public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because,
-        ArrivedFileId? file, int? hear, CancellationToken stop)
+        ArrivedFileId? file, int? hear, string? to, StampId? stamp, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened)
@@ -84,6 +86,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         }
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
         if (PassageKind.Words.Contains(kind)) Input.Kind = kind;
+        if (stamp is { } made) Input.Note = await sessions.NoteAsync(made, stop);
+        if (ClockTime.Parse(at ?? "") is { } start && ClockTime.Parse(to ?? "") is { } end && end > start) hear ??= await TakeAsync(start, end, stop);
         if (hear is { } bars) await ProposeAsync(Math.Clamp(bars, 1, MostProposed), stop);
         Input.Before = null;
         return Page();
@@ -107,9 +111,37 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         return Page();
     }
 
+    /// <summary>Fills in what is known of a span that was heard: its bar, section, meter and tempo.</summary>
+    /// <returns>How many bars of it can be proposed from what is struck; nothing where nothing was heard in the sound.</returns>
+    private async Task<int?> TakeAsync(ClockTime start, ClockTime end, CancellationToken stop)
+    {
+        var timeline = await timelines.OfAsync(Recording, stop);
+        var tempo = timeline.Map is { } map ? Bpm.Of(Math.Round(map.TempoAt(map.PlaceOf(start).Bar), 1)) : Recording.Tempo is { } said ? Bpm.Of(said) : null;
+        var line = tempo is { } pace ? timeline.Map?.BarLineNear(start, pace.SecondsPerQuarter / 2) : null;
+        var bar = line?.Bar ?? timeline.Complete(start, null).Bar;
+        Input.Bar ??= bar?.ToString(CultureInfo.InvariantCulture);
+        if (bar is { } b) Input.Section = timeline.Form.SectionOf(b)?.Name ?? "";
+        Input.Text = FormattableString.Invariant(
+            $"meter {(bar is { } known ? timeline.Grid.MeterOf(known) : Recording.Meter)}\n{(tempo is { } goes ? $"tempo {goes.Value:0.###}\n" : "")}");
+        if (!IsHeard || tempo is null) return null;
+        var last = timeline.Map is { } marked ? marked.PlaceOf(end) : default(BarPlace?);
+        var bars = last is { } place && bar is { } from ? place.Bar - from + (place.InBar > 0.5 ? 1 : 0)
+            : (int)Math.Round((end.Milliseconds - start.Milliseconds) / 1000.0 / tempo.Value.SecondsOf(Recording.Meters.StartOf(1)));
+        return Math.Clamp(bars, 1, MostProposed);
+    }
+
     public const int MostProposed = 8;
     /// <summary>How many bars are proposed from the sound; nothing where none are asked for.</summary>
     public int? Proposed { get; private set; }
+    private static string Apart(HeardStretch known)
+    {
+        var off = known.Typed!.Value.Milliseconds - known.Start.Milliseconds;
+        return $"{Math.Abs(off)} ms {(off > 0 ? "after" : "before")}";
+    }
+
+    /// <summary>Where the first beat could be taken from two places, which one it was and why.</summary>
+    public string? ProposalDoubt { get; private set; }
+
     /// <summary>Why none can be proposed.</summary>
     public string? ProposalProblem { get; private set; }
     public int ProposedStrokes { get; private set; }
@@ -132,15 +164,21 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : noStart ? "Say at which clock time the first beat falls."
             : "The tempo is not known: give the recording one, or mark its bars.";
         if (ProposalProblem is not null) return;
-        var proposal = Transcript.Propose(heard!.Onsets, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
+        var known = stretch!;
+        stretch = known.Fitting(heard!.Onsets, bars);
+        if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
+            ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is struck better."
+            : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is struck better.";
+        var proposal = Transcript.Propose(heard.Onsets, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
             : Input.Bar, "guess", proposal.Strokes.Length);
     }
 
-    // The stamp is that of a listening session which is written down here.
-    public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, ArrivedFileId? file, CancellationToken stop)
+    // The stamp is that of a listening session which is written down here; what was listened to is gone back to at its place, loop and speed.
+    public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, ArrivedFileId? file, string? back, string? at,
+        string? to, int? speed, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened) await OpenAsync(opened, stop);
@@ -150,9 +188,17 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var offsets = KeepsTiming ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : null;
         var id = await passages.AddAsync(recording, (await timelines.OfAsync(Recording, stop)).Place(draft), stop, offsets);
         if (Arrived is { } used) await arrivals.ForgetAsync(used.ArrivalId, stop);
-        if (stamp is { } made) await sessions.LocateAsync(made, id, stop);
-        return Redirect($"/passages/{id}");
+        if (stamp is { } made && await sessions.LocateAsync(made, id, stop) is { } session)
+        {
+            Tell($"Written down: {Said(draft)}.");
+            return Redirect($"/sessions/{session}?wrote={made}#stamps");
+        }
+        if (back != "listen" || ClockTime.Parse(at ?? "") is not { } from) return Redirect($"/passages/{id}");
+        Tell($"Written down: {Said(draft)}.");
+        return Redirect(ListenLink.Of(recording, from, ClockTime.Parse(to ?? ""), speed));
     }
+
+    private static string Said(PassageDraft draft) => $"{draft.Kind}{(draft.Bar is { } bar ? $" at bar {bar}" : draft.StartsAt is { } at ? $" at {at}" : "")}";
 
     /// <summary>The meter and tempo that are known already.</summary>
     private static string Head(Recording recording) =>

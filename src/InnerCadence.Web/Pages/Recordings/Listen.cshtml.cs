@@ -95,7 +95,7 @@ public sealed class ListenModel(
             catch (UnreadableMediaException unreadable)
             {
                 await sounds.ForgetAsync(hash, stop);
-                return Refuse($"{name}: {unreadable.Message} Nothing was attached.");
+                return Refuse($"{name}: {(name.EndsWith(".wav", StringComparison.OrdinalIgnoreCase) ? problem : unreadable.Message)} Nothing was attached.");
             }
         }
         await sounds.AttachAsync(Recording, hash, name, media ?? "application/octet-stream", file.Length, seconds, false, stop,

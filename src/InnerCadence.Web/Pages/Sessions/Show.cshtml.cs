@@ -29,13 +29,15 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     public SessionRow Session { get; private set; } = null!;
     public IReadOnlyList<(int Key, IdeaId Id, string Nickname)> Ideas { get; private set; } = [];
     public IReadOnlyList<StampView> Stamps { get; private set; } = [];
+    /// <summary>The stamp that is written down next, after one that was; nothing where none was or none is left.</summary>
+    public StampView? Next { get; private set; }
     public IReadOnlyList<(ClockTime From, ClockTime To)> Heard { get; private set; } = [];
     public SoundRow? Sound { get; private set; }
     public IReadOnlySet<StampId> KeptHeard { get; private set; } = new HashSet<StampId>();
     /// <summary>A stamp typed by hand that could not be kept yet.</summary>
     public (string? Clock, string? Kind, string? Note) Typed { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(SessionId session, CancellationToken stop) => await FindAsync(session, stop) ? Page()
+    public async Task<IActionResult> OnGetAsync(SessionId session, StampId? wrote, CancellationToken stop) => await FindAsync(session, stop, wrote) ? Page()
         : NotFound();
 
     /// <summary>Keeps stamps and spans sent by the script; what is sent twice is kept once.</summary>
@@ -88,7 +90,7 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
             && (s.Note?.Length ?? 0) <= 2000 && !Core.Text.Typed.HasUnkeepable(s.Note ?? "")
         && (s.Kind == "idea" ? Ideas.Any(i => i.Id == s.IdeaId) : s.IdeaId is null);
 
-    private async Task<bool> FindAsync(SessionId id, CancellationToken stop)
+    private async Task<bool> FindAsync(SessionId id, CancellationToken stop, StampId? wrote = null)
     {
         if (await sessions.FindAsync(id, stop) is not { } found || !await FindRecordingAsync(found.RecordingId, stop)) return false;
         Session = found;
@@ -97,6 +99,11 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
         KeptHeard = await heardSightings.OfSessionAsync(id, stop);
         Sound = await sounds.OfRecordingAsync(found.RecordingId, stop);
         Stamps = [.. (await sessions.StampsAsync(id, stop)).Select(View)];
+        if (wrote is { } made)
+        {
+            var open = Stamps.Where(s => s.Row.PassageId is null && s.Row.Kind != "bar").ToList();
+            Next = open.FirstOrDefault(s => s.Row.AtMs >= Stamps.FirstOrDefault(w => w.Row.Id == made)?.Row.AtMs) ?? open.FirstOrDefault();
+        }
         return true;
     }
 

@@ -8,6 +8,7 @@ public static class ListenLink
     public const int Slowest = 25, Fastest = 100;
 
     /// <param name="to">Nothing for no loop.</param>
-    public static string Of(RecordingId recording, ClockTime from, ClockTime? to = null) =>
-        $"/recordings/{recording}/listen?from={from}{(to > from ? $"&to={to}" : "")}";
+    /// <param name="speed">In percent; nothing for the recorded one.</param>
+    public static string Of(RecordingId recording, ClockTime from, ClockTime? to = null, int? speed = null) =>
+        $"/recordings/{recording}/listen?from={from}{(to > from ? $"&to={to}" : "")}{(speed is >= Slowest and < Fastest ? $"&speed={speed}" : "")}";
 }
