@@ -161,6 +161,86 @@ public class TheRecordAtTheBench(Site site)
         browser.ExecuteScript("for (const key of Object.keys(localStorage)) if (key.startsWith('inner-cadence draft')) localStorage.removeItem(key)");
     }
 
+    [Fact]
+    public void From_a_place_that_was_heard_to_saved_and_back_there_takes_three_keys_that_are_no_music()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/recordings/2/listen?from=1:00&speed=50");
+        person.Sees("#play");
+        Until(() => person.Sees("#at").Text.StartsWith("1:00", StringComparison.Ordinal));
+        person.Reads("#at-bar", "bar 27");
+        person.Hands.SendKeys("2").Perform();
+        Until(() => person.Here.Contains("to=", StringComparison.Ordinal));
+        var listening = person.Here;
+        person.PressesToGo("w");
+        person.Here.ShouldStartWith("/recordings/2/passages/new?at=");
+        person.Value("Input_Bar").ShouldBe("27");
+        person.Value("Input_Section").ShouldNotBeEmpty();
+        var text = person.Sees("#Input_Text");
+        text.GetDomProperty("value")!.ShouldContain("tempo 106");
+        text.SendKeys(Keys.Control + Keys.End);
+        text.SendKeys("SN: 2 4 | 2 4");
+        person.PressesControlAnd(Keys.Enter);
+        person.Reads(".notice", "Written down: groove at bar 27.");
+        person.Here.ShouldBe(listening, "the same place, loop and speed");
+        person.Sees("#loop").GetDomProperty("checked").ShouldBe("True", StringCompareShould.IgnoreCase);
+        person.Hands.SendKeys("p").Perform();
+        Until(() => browser.ExecuteScript("return document.getElementById('strip').dataset.playing") is "loop", 15);
+        Until(() => Number(browser, "started.find(s => s.loop).loopEnd") > 8, 15);
+        person.Hands.SendKeys("p").Perform();
+    }
+
+    [Fact]
+    public void Saving_while_it_plays_stops_nothing_and_the_place_is_kept_over_a_page_that_is_loaded_again()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/passages/5");
+        var text = person.Sees("#Input_Text");
+        text.Click();
+        Alt(browser, "p");
+        person.Sees("[data-state=playing]");
+        text.SendKeys(Keys.Control + Keys.End);
+        text.SendKeys("\nCB: 1");
+        new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Control).SendKeys(Keys.Enter).KeyUp(Keys.Control).Perform();
+        person.Reads("#said", "Saved.");
+        person.Sees("[data-player]").GetDomAttribute("data-state").ShouldBe("playing");
+        // The next save begins from what was saved now.
+        text.SendKeys(" 3");
+        new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Control).SendKeys(Keys.Enter).KeyUp(Keys.Control).Perform();
+        Until(() => browser.ExecuteScript("return Object.keys(localStorage).filter(key => key.includes('draft /passages/5')).length") is 0L);
+        Alt(browser, "l");
+        Alt(browser, "l");
+        Alt(browser, "k");
+        Alt(browser, "p");
+        person.Here.ShouldBe("/passages/5?loop=1+1");
+        person.Opens("/passages/5");
+        person.Sees("#Input_Text").GetDomProperty("value")!.ShouldEndWith("CB: 1 3");
+        person.Sees("[data-part=span]").GetDomProperty("value").ShouldBe("1");
+        Alt(browser, "l");
+        browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
+    }
+
+    [Fact]
+    public void Bar_lines_are_laid_where_they_are_heard_and_become_marks_that_can_be_taken_back()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/passages/7");
+        var first = person.Sees("[data-grip=first]");
+        person.SeesAll(".ridge").Count.ShouldBeGreaterThan(2);
+        var before = double.Parse(first.GetDomAttribute("aria-valuenow")!, CultureInfo.InvariantCulture);
+        browser.ExecuteScript("arguments[0].focus()", first);
+        person.Hands.SendKeys(Keys.ArrowRight).SendKeys(Keys.ArrowRight).Perform();
+        person.Hands.KeyDown(Keys.Shift).SendKeys(Keys.ArrowRight).KeyUp(Keys.Shift).Perform();
+        double.Parse(person.Sees("[data-grip=first]").GetDomAttribute("aria-valuenow")!, CultureInfo.InvariantCulture).ShouldBe(before + 0.021, 0.0005);
+        person.Reads("#fit-said", "The bar lines lie at");
+        person.Sees("#fit-keep").Click();
+        person.Reads("#fit-said", "is marked at");
+        person.Sees("#fit-back").Click();
+        Until(() => !person.Sees("#fit").Displayed);
+        person.Opens("/recordings/2/tempo");
+        person.Value("Marks").Split('\n').Length.ShouldBe(20, "as before");
+    }
+
     private static void Until(Func<bool> holds, int seconds = 8)
     {
         var end = DateTime.UtcNow.AddSeconds(seconds);

@@ -1,10 +1,10 @@
-using InnerCadence.Storage.Listening;
-using InnerCadence.Storage.Recordings;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
+using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Recordings;
 
 namespace InnerCadence.Web.Tests.Pages;
 

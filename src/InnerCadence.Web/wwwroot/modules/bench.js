@@ -1,6 +1,7 @@
 // Makes the page on which a passage is written down live: the server reads the text, this shows what it understood.
 import { draw, redraw } from "./draw.js";
 import { ask, edit } from "./reading.js";
+import { inPlace } from "./inplace.js";
 import { paper } from "./paper.js";
 import { strokes } from "./strokes.js";
 import { ready, drawStaff } from "./staff.js";
@@ -11,7 +12,7 @@ const bench = by("bench");
 const text = by("Input_Text");
 const [strands, words, problems, size, firstWords, said] = ["strands", "words", "problems", "size", "first-words", "said"].map(by);
 const pictures = strands.closest("section");
-const saved = text.value;
+let saved = text.value;
 let last = { places: [], picture: null };
 let [asking, waiting] = [false, false];
 
@@ -48,6 +49,7 @@ async function move(what) {
 
 const canCut = () => by("cut") !== null && text.value === saved;
 const page = { text, strands, said, write, move, canCut, last: () => last };
+if (by("after")) inPlace(by("passage"), () => { saved = text.value; read(); });
 const sheet = paper(page);
 const touch = strokes(page);
 

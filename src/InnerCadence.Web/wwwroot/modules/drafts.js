@@ -14,7 +14,7 @@ function watch(form) {
   const fields = () => [...form.elements].filter((field) => field.name && !field.name.startsWith("__") && field.name !== "Input.Before" && field.type !== "hidden" && field.type !== "submit" && field.type !== "file" && field.tagName !== "BUTTON");
   const state = () => fields().map((field) => [field.name, field.value, field.type === "checkbox" ? field.checked : null]);
   const answered = document.querySelector("[aria-invalid], .field-error:not(:empty), .validation-summary-errors, #back") !== null;
-  const fresh = JSON.stringify(state());
+  let fresh = JSON.stringify(state());
   let saved = answered ? null : fresh;
 
   const own = read(key);
@@ -36,6 +36,8 @@ function watch(form) {
   // What an answer of the server put into a field is typed too.
   if (answered) keep();
   form.addEventListener("input", keep);
+  // Saved where it stands: from now on this is what the server has.
+  form.addEventListener("saved", () => { localStorage.removeItem(key); fresh = saved = JSON.stringify(state()); });
   form.addEventListener("change", keep);
 
   function keyOf() { return prefix + location.pathname + (begun ? "?begun=" + begun.value : ""); }

@@ -57,7 +57,11 @@ export function player(root, text, picture) {
   const pace = () => (Number(root.dataset.pace) && placed() ? Number(root.dataset.tempo) / Number(root.dataset.pace) : 1);
   
   const known = remembered();
-  if (record && !paced && known.speed) speed.value = known.speed;
+  // The address says how it is heard here; what it leaves open is as it was heard last.
+  const address = new URLSearchParams(root.dataset.foot ? location.search : "");
+  if (record && !paced && (address.get("speed") ?? known.speed)) speed.value = address.get("speed") ?? known.speed;
+  const looped = root.dataset.foot ? address.get("loop")?.split(/[ +]/) ?? known.loops?.[location.pathname] : null;
+  if (span && looped && [...span.options].some((one) => one.value === looped[0])) [span.value, moved] = [looped[0], Number(looped[1]) || 0];
   if (part && known.part) part.value = known.part;
   if (known.click && click) click.checked = known.click;
 
@@ -104,6 +108,19 @@ export function player(root, text, picture) {
     tell(lines.length < 2 ? "Say at which clock time it starts, and the tempo: then the record plays here too."
       : off ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.` : "");
     root.dispatchEvent(new CustomEvent("placed", { detail: record }));
+  }
+
+  /** Speed and loop stand in the address, and are there again when the page is. */
+  function keep() {
+    if (!root.dataset.foot || paced) return;
+    const chosen = span?.value ? [span.value, String(moved)] : null;
+    remember({ loops: { ...remembered().loops, [location.pathname]: chosen } });
+    const address = new URLSearchParams(location.search);
+    const put = (name, value) => (value ? address.set(name, value) : address.delete(name));
+    put("speed", percent() === 100 ? "" : String(percent()));
+    put("loop", chosen?.join("+") ?? "");
+    const query = address.toString().replaceAll("%2B", "+");
+    history.replaceState(history.state, "", location.pathname + (query ? `?${query}` : ""));
   }
 
   const tell = (words) => { if (told) told.textContent = words; };
@@ -372,6 +389,7 @@ export function player(root, text, picture) {
     if (!Number(span.value)) span.value = "1";
     moved += by;
     loop.checked = true;
+    keep();
     renew(true);
     if (root.dataset.state !== "playing") play();
   }
@@ -380,11 +398,12 @@ export function player(root, text, picture) {
   speed.addEventListener("input", () => {
     showSpeed();
     if (!paced) remember({ speed: percent() });
+    keep();
     renew(true);
   });
   part?.addEventListener("change", () => { remember({ part: part.value }); renew(true); });
   click.addEventListener("change", () => remember({ click: click.checked }));
-  span?.addEventListener("change", () => { moved = 0; renew(true); });
+  span?.addEventListener("change", () => { moved = 0; keep(); renew(true); });
   against?.addEventListener("change", () => {
     for (const one of root.querySelectorAll("[data-hear]")) one.hidden = !against.value;
     if (root.dataset.state === "playing") { stop(); play(); }
