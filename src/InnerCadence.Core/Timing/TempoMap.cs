@@ -108,11 +108,19 @@ public sealed class TempoMap
             {
                 if (BeatsTooLong(i - 1) is var beats and not 0) doubts.Add(new(Marks[i], 0, beats));
                 // A slip makes its neighbours look late or early by half as much: the largest of them is the slip.
-                else if (Math.Abs(Residual(i)) > 30.5 && Math.Abs(Residual(i)) > Math.Max(Math.Abs(Residual(i - 1)),
-                    Math.Abs(Residual(i + 1)))) doubts.Add(new(Marks[i], Residual(i), 0));
+                else if (Math.Abs(Slip(i)) > 30.5 && Math.Abs(Slip(i)) > Math.Max(Math.Abs(Slip(i - 1)), Math.Abs(Slip(i + 1))))
+                    doubts.Add(new(Marks[i], Slip(i), 0));
             }
             return doubts;
         }
+    }
+
+    /// <summary>What of a mark's residual is its own: a tempo that drifts bends every stretch alike, and is no slip.</summary>
+    private double Slip(int mark)
+    {
+        var round = Enumerable.Range(mark - 3, 7).Where(i => i != mark && i > 0 && i + 1 < knots.Length).Select(Residual).ToArray();
+        var residual = Residual(mark);
+        return residual == 0 || round.Length < 2 ? residual : residual - TappedTempo.Median(round);
     }
 
     /// <summary>Milliseconds by which a mark is later than the straight line between its neighbours; 0 at the ends and beside a miscounted
@@ -130,9 +138,13 @@ public sealed class TempoMap
     private int BeatsTooLong(int stretch)
     {
         var round = Enumerable.Range(Math.Max(0, stretch - 3), 7).Where(i => i != stretch && i < knots.Length - 1)
-            .Select(i => knots[i].SecondsAQuarter).ToArray();
+            .Select(i => (At: i, knots[i].SecondsAQuarter)).ToArray();
         if (round.Length < 2) return 0;
-        var usual = TappedTempo.Median(round);
+        // A tempo that drifts goes on drifting here: the trend of the stretches round it, by medians, so that another miscounted one bends
+        // nothing.
+        var slope = round.Length < 3 ? 0 : TappedTempo.Median([.. round.SelectMany((a, i) => round.Skip(i + 1)
+            .Select(b => (b.SecondsAQuarter - a.SecondsAQuarter) / (b.At - a.At)))]);
+        var usual = TappedTempo.Median([.. round.Select(r => r.SecondsAQuarter + slope * (stretch - r.At))]);
         var (quarters, seconds) = (knots[stretch + 1].Quarters - knots[stretch].Quarters,
             knots[stretch + 1].Seconds - knots[stretch].Seconds);
         var beat = (double)grid.MeterOf(Marks[stretch].Bar).Beat.Value / Tick.PerQuarter;

@@ -19,8 +19,8 @@ namespace InnerCadence.Web.Api;
 public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false,
     IReadOnlyList<double>? Lines = null);
 
-/// <param name="At">The clock time as it is typed.</param>
-public sealed record LinesRequest(string? Text, int? Bar, string? At);
+/// <param name="Bar">As it is typed, of the recording or of the chart beside it; so too the clock time.</param>
+public sealed record LinesRequest(string? Text, string? Bar, string? At);
 
 /// <param name="Lines">Seconds on the record; empty where they are not known.</param>
 /// <param name="Off">Milliseconds by which the typed start is later than the marked bar line, where that is worth a word.</param>
@@ -171,8 +171,7 @@ public static class SoundApi
 
     /// <summary>Where the bar lines of what is typed fall on the record.</summary>
     private static async Task<IResult> LinesAsync(RecordingId recording, LinesRequest request, Records records, CancellationToken stop) =>
-        await records.OfAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar is >= 1 and <= UploadLimits.Bars ? request.Bar : null,
-            request.At is { } at ? ClockTime.Parse(at) : null, stop) is { } record
+        await records.TypedAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar, request.At, stop) is { } record
             ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds)) : Results.NotFound();
 
     /// <summary>How loud the sound and its bands are between two times.</summary>

@@ -142,6 +142,22 @@ public class BarsAndClock
             .ShouldBe((new(5, new(8060)), 60, 0), "its neighbours are 30 ms off only because of it");
     }
 
+    [Theory, InlineData(0.02), InlineData(-0.02), InlineData(0.05)]
+    public void A_tempo_that_drifts_is_no_slip_and_no_odd_bar(double aMark)
+    {
+        // Every eighth bar is marked, and each stretch goes a little slower, or faster, than the one before.
+        var (at, marks) = (0.0, new List<BarMark>());
+        for (var i = 0; i < 14; i++)
+        {
+            marks.Add(new(8 * i + 1, new((int)Math.Round(at * 1000))));
+            at += 16 * (1 + aMark * i);
+        }
+        TempoMap.Of(new(MeterCycle.CommonTime), marks, null)!.Doubts.ShouldBeEmpty();
+        // A bar too many in the middle of it stands out all the same.
+        var miscounted = marks.Select(m => m.Bar > 50 ? m with { Bar = m.Bar + 1 } : m);
+        TempoMap.Of(new(MeterCycle.CommonTime), miscounted, null)!.Doubts.ShouldHaveSingleItem().Beats.ShouldBe(-4);
+    }
+
     [Fact]
     public void Drift_is_told_with_its_largest_jump()
     {

@@ -3,6 +3,7 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
@@ -153,8 +154,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     {
         Proposed = bars;
         var timeline = await timelines.OfAsync(Recording, stop);
-        var start = ModelState.Clock("Input.StartsAt", Input.StartsAt);
-        var bar = int.TryParse(Input.Bar, out var typed) && typed > 0 ? typed : (int?)null;
+        var start = Typed.Span(Input.StartsAt, message => ModelState.AddModelError("Input.StartsAt", message))?.At;
+        var bar = Typed.Bar(Input.Bar, timeline.Chart, message => ModelState.AddModelError("Input.Bar", message));
         var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
         var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null,
             Recording.Meters, start, bar, bars);
@@ -182,19 +183,22 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened) await OpenAsync(opened, stop);
-        if (Input.Read(ModelState) is not { } draft) return Again();
+        var timeline = await timelines.OfAsync(Recording, stop);
+        if (Input.Read(ModelState, timeline.Chart) is not { } typed) return Again();
+        var draft = timeline.Place(typed);
         Kept();
         var written = CountLines.Parse(draft.Text).Passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
         var offsets = KeepsTiming ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : null;
-        var id = await passages.AddAsync(recording, (await timelines.OfAsync(Recording, stop)).Place(draft), stop, offsets);
+        var id = await passages.AddAsync(recording, draft, stop, offsets);
+        if (PassageInput.Beyond(draft, Recording) is { Length: > 0 } beyond) Tell(beyond.Trim());
         if (Arrived is { } used) await arrivals.ForgetAsync(used.ArrivalId, stop);
         if (stamp is { } made && await sessions.LocateAsync(made, id, stop) is { } session)
         {
-            Tell($"Written down: {Said(draft)}.");
+            Tell($"Written down: {Said(draft)}.{PassageInput.Beyond(draft, Recording)}");
             return Redirect($"/sessions/{session}?wrote={made}#stamps");
         }
         if (back != "listen" || ClockTime.Parse(at ?? "") is not { } from) return Redirect($"/passages/{id}");
-        Tell($"Written down: {Said(draft)}.");
+        Tell($"Written down: {Said(draft)}.{PassageInput.Beyond(draft, Recording)}");
         return Redirect(ListenLink.Of(recording, from, ClockTime.Parse(to ?? ""), speed));
     }
 

@@ -5,7 +5,9 @@ using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc.ModelBinding;
 
@@ -50,7 +52,8 @@ public sealed class PassageInput
     /// Nothing, with the problems told, where a field cannot be read. Faults in the count lines do not stand in the way:
     /// the text is kept as typed and its good lines count.
     /// </summary>
-    public PassageDraft? Read(ModelStateDictionary problems)
+    /// <param name="chart">The printed one beside the recording, if there is one: a bar can be told by it.</param>
+    public PassageDraft? Read(ModelStateDictionary problems, Chart? chart = null)
     {
         var text = (Text ?? "").Replace("\r\n", "\n");
         if (Typed.HasUnkeepable(text)) problems.AddModelError("Input.Text", Typed.Unkeepable);
@@ -60,8 +63,8 @@ public sealed class PassageInput
         {
             Text = text,
             Bars = CountLines.Parse(text).Passage.Bars,
-            StartsAt = problems.Clock("Input.StartsAt", StartsAt),
-            Bar = problems.Number("Input.Bar", Bar, 1, UploadLimits.Bars, "a bar"),
+            StartsAt = Typed.Span(StartsAt, message => problems.AddModelError("Input.StartsAt", message))?.At,
+            Bar = Typed.Bar(Bar, chart, message => problems.AddModelError("Input.Bar", message)),
             Section = problems.Text("Input.Section", Section),
             Kind = PassageKind.Find(problems.Choice("Input.Kind", Kind, PassageKind.Words)) ?? PassageKind.Groove,
             Looped = Looped,
@@ -72,6 +75,13 @@ public sealed class PassageInput
         };
         return problems.IsValid ? draft : null;
     }
+
+    /// <summary>A doubt where a passage would lie after the recording's end; empty where there is none.</summary>
+    public static string Beyond(PassageDraft draft, Recording? recording) =>
+        recording?.Duration is { } end && draft.StartsAt is { } at && at > end
+            ? $" It begins at {at}, and the recording is said to end at {end}: is one of the two mistyped?"
+        : recording?.TotalBars is { } bars && draft.Bar is { } bar && bar > bars
+            ? $" It begins in bar {bar}, and the recording is said to have {bars}: is one of the two mistyped?" : "";
 
     /// <summary>Puts the count lines of a drum tab in its place; false, with the problems told, where it is none.</summary>
     public bool ReadTab(ModelStateDictionary problems)

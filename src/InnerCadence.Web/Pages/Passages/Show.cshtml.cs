@@ -83,12 +83,13 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
     public async Task<IActionResult> OnPostAsync(PassageId passage, CancellationToken stop)
     {
         if (!await FindAsync(passage, stop)) return NotFound();
-        if (Input.Read(ModelState) is not { } draft) return Again();
-        if (await recordings.FindAsync(Saved.RecordingId, stop) is { } recording) draft = (await timelines.OfAsync(recording, stop))
-            .Place(draft);
+        var recording = await recordings.FindAsync(Saved.RecordingId, stop);
+        var timeline = recording is null ? null : await timelines.OfAsync(recording, stop);
+        if (Input.Read(ModelState, timeline?.Chart) is not { } draft) return Again();
+        draft = timeline?.Place(draft) ?? draft;
         if (await passages.UpdateAsync(passage, draft, Input.Version, stop) == SaveResult.Saved)
         {
-            Tell("Saved.");
+            Tell($"Saved.{PassageInput.Beyond(draft, recording)}");
             Kept();
             return Redirect($"/passages/{passage}");
         }
@@ -114,7 +115,8 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
     public async Task<IActionResult> OnPostSecondAsync(PassageId passage, CancellationToken stop)
     {
         if (!await FindAsync(passage, stop)) return NotFound();
-        if (Input.Read(ModelState) is not { } draft) return Again();
+        var chart = await recordings.FindAsync(Saved.RecordingId, stop) is { } recording ? (await timelines.OfAsync(recording, stop)).Chart : null;
+        if (Input.Read(ModelState, chart) is not { } draft) return Again();
         await passages.AddReadingAsync(passage, draft.Text, draft.Bars, draft.HeardFrom, draft.Confidence, draft.Note, stop);
         Tell("Kept as another reading.");
         Kept();

@@ -51,11 +51,7 @@ public sealed class ListenModel(
             double.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var seconds) ? seconds : null;
     }
 
-    /// <summary>Seconds of the bar lines from that of bar 1 on; empty where no bar is marked.</summary>
-    public string BarsAsJson => Timeline.Map is not { } map ? "[]"
-        : $"[{string.Join(',', Enumerable.Range(1, Math.Min(UploadLimits.Bars, LastBar(map) + 1)).Select(bar => Math.Round(map.SecondsOf(new(bar, Tick.Zero)), 3).ToString(CultureInfo.InvariantCulture)))}]";
-
-    private int LastBar(TempoMap map) => Math.Max(Recording.TotalBars ?? 0, Math.Max(Timeline.Grid.LastDescribed, map.Marks[^1].Bar));
+    public string BarsAsJson => StripView.BarLines(Recording, Timeline);
 
     /// <summary>First bar, number of bars and name of every section.</summary>
     public string SectionsAsJson => JsonSerializer.Serialize(Timeline.Form.Sections.Where(s => s.Bars > 0).Select(s => new object[] { s.FirstBar, s.Bars, s.Name }));

@@ -49,11 +49,11 @@ public sealed class RecordingModel(
         await FindAsync(recording, from, to, stop) ? Content(Strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
 
     /// <summary>The other of a clock time and a bar, for forms that take either.</summary>
-    public async Task<IActionResult> OnGetPlaceAsync(RecordingId recording, string? clock, int? bar, CancellationToken stop)
+    public async Task<IActionResult> OnGetPlaceAsync(RecordingId recording, string? clock, string? bar, CancellationToken stop)
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
-        var at = ClockTime.Parse(clock ?? "");
-        var (foundAt, foundBar) = Timeline.Complete(at, at is null && bar is >= 1 and <= UploadLimits.Bars ? bar : null);
+        var at = Typed.Span(clock, _ => { })?.At;
+        var (foundAt, foundBar) = Timeline.Complete(at, at is null ? Typed.Bar(bar, Timeline.Chart, _ => { }) : null);
         var section = foundBar is { } b ? Timeline.Form.SectionOf(b) : null;
         var chart = foundBar is { } c ? Timeline.Chart?.ChartBarOf(c) : null;
         return new JsonResult(new

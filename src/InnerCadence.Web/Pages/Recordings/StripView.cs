@@ -90,6 +90,15 @@ public sealed class StripView
             : FormattableString.Invariant($"/recordings/{recording.Id}?from={from:0.###}&to={to:0.###}");
     }
 
+    /// <summary>Seconds of the bar lines from that of bar 1 on, as JSON; empty where no bar is marked.</summary>
+    public static string BarLines(Recording recording, Timeline timeline)
+    {
+        if (timeline.Map is not { } map) return "[]";
+        var last = Math.Max(recording.TotalBars ?? 0, Math.Max(timeline.Grid.LastDescribed, map.Marks[^1].Bar));
+        return $"[{string.Join(',', Enumerable.Range(1, Math.Min(UploadLimits.Bars, last + 1)).Select(bar =>
+            Math.Round(map.SecondsOf(new(bar, Core.Music.Tick.Zero)), 3).ToString(System.Globalization.CultureInfo.InvariantCulture)))}]";
+    }
+
     public static ClockTime At(double seconds) => new((int)Math.Round(seconds * 1000));
 
     /// <summary>Bars spread evenly over the recording's length.</summary>

@@ -1,6 +1,7 @@
 using System.Globalization;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Shared;
@@ -9,7 +10,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>Tempo and bars of one recording: tapped, marked, drifting; bar and clock both ways; the printed chart.</summary>
-public sealed class TempoModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines)
+public sealed class TempoModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SoundStore sounds)
     : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
@@ -19,6 +20,9 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     [BindProperty]
     public bool Meant { get; set; }
     public bool AsksIfMeant { get; private set; }
+
+    /// <summary>Taps and marks go by the sound’s own clock.</summary>
+    public bool HasSound { get; private set; }
 
     [BindProperty]
     public string? ChartFirstBar { get; set; }
@@ -38,6 +42,7 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         Fill();
+        HasSound = await sounds.OfRecordingAsync(recording, stop) is not null;
         if (!string.IsNullOrWhiteSpace(place) && place.Length < 40) (Asked, Answer) = (place.Trim(), Convert(place.Trim()));
         return Page();
     }

@@ -29,6 +29,9 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     public SessionRow Session { get; private set; } = null!;
     public IReadOnlyList<(int Key, IdeaId Id, string Nickname)> Ideas { get; private set; } = [];
     public IReadOnlyList<StampView> Stamps { get; private set; } = [];
+    /// <summary>The sound from afar, along which the session goes; nothing without a sound.</summary>
+    public Recordings.StripView? Strip { get; private set; }
+    public string BarsAsJson => Recordings.StripView.BarLines(Recording, Timeline);
     /// <summary>The stamp that is written down next, after one that was; nothing where none was or none is left.</summary>
     public StampView? Next { get; private set; }
     public IReadOnlyList<(ClockTime From, ClockTime To)> Heard { get; private set; } = [];
@@ -98,6 +101,7 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
         Heard = await sessions.HeardAsync(id, stop);
         KeptHeard = await heardSightings.OfSessionAsync(id, stop);
         Sound = await sounds.OfRecordingAsync(found.RecordingId, stop);
+        if (Sound is not null) Strip = new(Recording, Timeline, [], [], [], Sound.HasOverview ? await sounds.OverviewAsync(Sound.Id, stop) : null, null, null);
         Stamps = [.. (await sessions.StampsAsync(id, stop)).Select(View)];
         if (wrote is { } made)
         {

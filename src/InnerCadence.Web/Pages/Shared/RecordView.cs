@@ -1,6 +1,7 @@
 using System.Globalization;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
@@ -42,6 +43,14 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
 
     public async Task<RecordView?> BesideAsync(PassageRow passage, CancellationToken stop) =>
         await OfAsync(passage, stop) is { Lines.Count: > 1 } record ? record : null;
+
+    /// <summary>The record by what stands in the fields of a page; what cannot be read is not known.</summary>
+    public async Task<RecordView?> TypedAsync(RecordingId id, Passage passage, string? bar, string? at, CancellationToken stop)
+    {
+        var chart = bar?.Contains("chart", StringComparison.OrdinalIgnoreCase) == true && await recordings.FindAsync(id, stop) is { } recording
+            ? (await timelines.OfAsync(recording, stop)).Chart : null;
+        return await OfAsync(id, passage, Typed.Bar(bar, chart, _ => { }), Typed.Span(at, _ => { })?.At, stop);
+    }
 
     public async Task<RecordView?> OfAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop)
     {

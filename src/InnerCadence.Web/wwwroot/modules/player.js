@@ -101,7 +101,7 @@ export function player(root, text, picture) {
   async function locate(typed) {
     if (!record || !root.dataset.open || record.fitted) return;
     const field = (id) => /** @type {HTMLInputElement | null} */ (document.getElementById(id))?.value.trim() ?? "";
-    const answer = await post(`${record.address}/lines`, { text: typed, bar: Number(field("Input_Bar")) || null, at: field("Input_StartsAt") || null });
+    const answer = await post(`${record.address}/lines`, { text: typed, bar: field("Input_Bar") || null, at: field("Input_StartsAt") || null });
     if (!answer?.ok) return;
     const { lines, bar, off } = await answer.json();
     [record.lines, record.bar] = [lines, bar];

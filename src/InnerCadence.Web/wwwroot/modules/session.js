@@ -23,7 +23,26 @@ const now = () => Math.round(audio ? audio.currentTime * 1000 : started === null
 if (audio) audio.addEventListener("loadedmetadata", () => { if (state.at / 1000 < audio.duration) audio.currentTime = state.at / 1000; }, { once: true });
 
 function remember() {
-  localStorage.setItem(store, JSON.stringify({ ...state, at: now() }));
+  localStorage.setItem(store, JSON.stringify({ ...state, at: now(), wall: Date.now(), running: running() }));
+}
+
+// A turntable goes on while a tab is lost: the watch can take up where the record is by now.
+if (!audio && kept?.running && kept.wall) {
+  const lost = Date.now() - kept.wall;
+  if (lost > 3000 && lost < 4 * 3600 * 1000) {
+    const go = document.createElement("button");
+    go.type = "button";
+    go.className = "btn";
+    go.id = "go-on";
+    go.textContent = `${secondsClock(lost / 1000, 0)} have passed: go on from there`;
+    go.addEventListener("click", () => {
+      state.at = kept.at + (Date.now() - kept.wall);
+      go.remove();
+      if (!running()) by("run").click();
+    });
+    by("run").after(go);
+    by("run").addEventListener("click", () => go.remove(), { once: true });
+  }
 }
 
 let sending = false;
@@ -178,8 +197,47 @@ by("end").addEventListener("submit", async (event) => {
   event.target.submit();
 });
 
+// The bar that is really sounding, by the marks; and how it is heard: slower, a little back, the last seconds over again.
+const bars = JSON.parse(by("at-bar").dataset.bars);
+function barNow() {
+  const at = now() / 1000;
+  const next = bars.findIndex((line) => line > at + 0.001);
+  return next > 0 ? `bar ${next}` : "";
+}
+/** @type {{from: number, to: number} | null} In seconds. */
+let over = null;
+if (audio) {
+  audio.preservesPitch = true;
+  by("back").addEventListener("click", () => { audio.currentTime = Math.max(0, audio.currentTime - 5); });
+  by("speed").addEventListener("change", () => { audio.playbackRate = Number(by("speed").value) / 100; });
+  const again = by("again");
+  again.addEventListener("change", () => {
+    const length = Number(by("again-seconds").value) || 4;
+    over = again.checked ? { from: Math.max(0, audio.currentTime - length), to: audio.currentTime } : null;
+    if (over) audio.currentTime = over.from;
+  });
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "l" || event.ctrlKey || event.altKey || (/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) return;
+    again.click();
+  });
+  setInterval(() => { if (over && audio.currentTime >= over.to) audio.currentTime = over.from; }, 15);
+}
+
 (function show() {
   by("clock").textContent = clock(now());
+  by("at-bar").textContent = barNow();
+  const picture = by("strip")?.querySelector("svg");
+  if (picture) {
+    let line = picture.querySelector(".now");
+    if (!line) {
+      line = document.createElementNS("http://www.w3.org/2000/svg", "line");
+      line.setAttribute("class", "now");
+      picture.append(line);
+    }
+    const box = picture.viewBox.baseVal;
+    const x = (now() / 1000 - picture.dataset.from) / (picture.dataset.to - picture.dataset.from) * box.width * picture.dataset.width;
+    for (const [name, value] of [["x1", x], ["x2", x], ["y1", 20], ["y2", box.height]]) line.setAttribute(name, value);
+  }
   requestAnimationFrame(show);
 })();
 if (state.stamps.length || state.heard.length) send();

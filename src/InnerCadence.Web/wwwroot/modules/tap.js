@@ -4,11 +4,14 @@ import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 for (const id of ["tapping", "marking"]) by(id).hidden = false;
 
+/** @type {HTMLAudioElement | null} */
+const sound = by("sound");
 let taps = [];
 let asked = 0;
 async function tapped() {
   const turn = ++asked;
-  taps.push(performance.now() / 1000);
+  // While the sound plays its own clock counts, at whatever speed it is heard.
+  taps.push(sound && !sound.paused ? sound.currentTime : performance.now() / 1000);
   if (taps.length < 4) {
     by("tap-words").textContent = `${taps.length} of at least 4 taps.`;
     return;
@@ -20,6 +23,8 @@ async function tapped() {
   by("tap-words").textContent = answer.ok
     ? `${told.low.toFixed(1)} to ${told.high === null ? "?" : told.high.toFixed(1)}, ${told.used} taps${told.dropped ? `, ${told.dropped} dropped` : ""}`
     : told.detail;
+  by("tap-take").hidden = !answer.ok;
+  if (answer.ok) by("tap-take").href = `${by("tap-take").dataset.address}?tempo=${told.bpm.toFixed(1)}`;
 }
 by("tap").addEventListener("pointerdown", (event) => { event.preventDefault(); tapped(); });
 by("tap").addEventListener("click", (event) => { if (event.detail === 0) tapped(); });
@@ -32,9 +37,11 @@ by("tap-again").addEventListener("click", () => {
 // The watch runs beside a turntable or a film, from the clock time that is typed.
 /** @type {number | null} */
 let started = null;
-const now = () => seconds(by("watch-from").value || "0") + (performance.now() - (started ?? performance.now())) / 1000;
+const now = () => (sound ? sound.currentTime : watched());
+const watched = () => seconds(by("watch-from").value || "0") + (performance.now() - (started ?? performance.now())) / 1000;
 
 function run() {
+  if (sound) return sound.paused ? sound.play() : sound.pause();
   if (started === null) {
     started = performance.now();
     by("run").firstChild.textContent = "Stop the watch ";
@@ -49,10 +56,20 @@ function run() {
     by("run").firstChild.textContent = "Start the watch ";
   }
 }
+if (sound) {
+  sound.preservesPitch = true;
+  for (const name of ["play", "pause"]) sound.addEventListener(name, () => { by("run").firstChild.textContent = sound.paused ? "Play the sound " : "Stop the sound "; });
+  by("speed").addEventListener("change", () => { sound.playbackRate = Number(by("speed").value) / 100; });
+  by("watch-from").addEventListener("change", () => { const at = seconds(by("watch-from").value); if (at >= 0) sound.currentTime = at; });
+  (function show() {
+    by("watch").textContent = clock(sound.currentTime).slice(0, -2);
+    requestAnimationFrame(show);
+  })();
+}
 by("run").addEventListener("click", run);
 
 function mark() {
-  if (started === null) run();
+  if (sound ? sound.paused : started === null) run();
   const marks = by("Marks");
   const [bar, step] = [Number(by("next-bar").value), Number(by("step").value)];
   marks.value = `${marks.value.trimEnd()}${marks.value.trim() ? "\n" : ""}${bar} ${clock(now())}`;

@@ -11,7 +11,7 @@ let context;
 let run = null;
 
 /** Where the passage starts in the recording, in seconds: as it is typed now, else as the page began. */
-const startsAt = () => { const typed = seconds(by("Input_StartsAt").value); return Number.isNaN(typed) ? Number(part.dataset.from) : typed; };
+const startsAt = () => { const typed = seconds(by("Input_StartsAt").value.split(/[-–]/)[0]); return Number.isNaN(typed) ? Number(part.dataset.from) : typed; };
 const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || null);
 const now = () => run?.sound?.currentTime ?? context.currentTime;
 
@@ -21,6 +21,7 @@ async function start() {
   if (recording?.checked) {
     const sound = by("tap-sound");
     const from = startsAt();
+    sound.playbackRate = Number(document.querySelector("[data-part=speed]")?.value ?? 100) / 100;
     sound.currentTime = Math.max(0, from - 2);
     await sound.play();
     run = { sound, zero: from, taps: [] };
