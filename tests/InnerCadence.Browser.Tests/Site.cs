@@ -81,7 +81,8 @@ public sealed class Site : IAsyncLifetime
         options.AddArguments(
             "--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
                 "--disable-component-update",
-            "--disable-sync", "--window-size=1280,900", "--autoplay-policy=no-user-gesture-required");
+            "--disable-sync", "--window-size=1280,900", "--autoplay-policy=no-user-gesture-required",
+            "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream");
         if (!scripts) options.AddUserProfilePreference("profile.managed_default_content_settings.javascript", 2);
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         var service = ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver");

@@ -221,6 +221,27 @@ public class TheRecordAtTheBench(Site site)
     }
 
     [Fact]
+    public void Own_hands_become_a_recording_with_its_bars_marked()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/passages/6/own-hands");
+        person.Sees("#take").Click();
+        person.Sees("[data-state=playing]");
+        // A bar of click, then two rounds and a half.
+        Thread.Sleep(8500);
+        person.Sees("#take").Click();
+        person.Reads("#take-said", "Kept.");
+        person.Sees("#heard-take").Click();
+        person.Reads("h1", "Own hands: Tarred Rope, take 3, bar 20");
+        Until(() => { browser.Navigate().Refresh(); return person.SeesAll("svg.longstrip .wave").Count > 0; }, 30);
+        var bars = ((IReadOnlyCollection<object>)browser.ExecuteScript("return JSON.parse(document.getElementById('strip').dataset.bars)")!).Select(D).ToList();
+        bars.Count.ShouldBeGreaterThanOrEqualTo(3);
+        (bars[1] - bars[0]).ShouldBe(2.266, 0.01, "a round lasts as long as the bar on the record");
+        bars[0].ShouldBeInRange(2, 4.5, "a bar is counted in before the first");
+        person.Opens("/passages/6/own-hands").SeesAll("#takes li").Count.ShouldBe(1);
+    }
+
+    [Fact]
     public void Bar_lines_are_laid_where_they_are_heard_and_become_marks_that_can_be_taken_back()
     {
         var (browser, person) = AtHome();

@@ -170,6 +170,17 @@ public sealed class StudyStore(NpgsqlDataSource source)
         await connection.ExecuteAsync(new(sql, new { id }, cancellationToken: stop));
     }
 
+    /// <summary>The player whose hands are one's own, for takes of the microphone.</summary>
+    public async Task<PlayerId> OwnHandsAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return new(await connection.ExecuteScalarAsync<long>(new(
+            """
+            insert into player (study_id, name, role) values (@study, 'own hands', 'comparison')
+            on conflict (study_id, name) do update set name = excluded.name returning id
+            """, new { study }, cancellationToken: stop)));
+    }
+
     private static Task AddPlayersAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, long id, StudyDraft draft,
         CancellationToken stop) =>
         connection.ExecuteAsync(new(

@@ -155,6 +155,8 @@ export function player(root, text, picture) {
     return { from: lineOf(moved), to: lineOf(moved + bars) };
   }
 
+  const lines = () => (placed() ? (record?.lines ?? []).map((line) => line - (record?.lines[0] ?? 0)) : [...tracks[0].music.bars]);
+
   /** Seconds of a bar line from the first; before and after the passage bars last as long as its first and last. */
   function lineOf(bar) {
     const lines = placed() ? record?.lines ?? [] : [...tracks[0].music.bars];
@@ -339,7 +341,11 @@ export function player(root, text, picture) {
       for (const one of players) if (one !== stop) one();
       const music = tracks[0].music;
       if (made.to - made.from < 0.02) { tell("Nothing is written yet."); still(); return; }
-      turns.begin(made, countIn.checked ? music.beats.filter(([at]) => at < music.firstBar - 0.001).map(([at, first]) => ({ before: music.firstBar - at, play: (when) => tone(music.click[first ? 1 : 0], when) })) : []);
+      const when = turns.begin(made, countIn.checked ? music.beats.filter(([at]) => at < music.firstBar - 0.001).map(([at, first]) => ({ before: music.firstBar - at, play: (when) => tone(music.click[first ? 1 : 0], when) })) : []);
+      // For who records along: when the first round begins, and where its bar lines lie.
+      const span = lines().filter((line) => line >= made.from - 0.001 && line <= made.to + 0.001);
+      [root.dataset.round, root.dataset.bpm] = [JSON.stringify(span), music.tempo];
+      root.dispatchEvent(new CustomEvent("begins", { detail: { when, rate: made.rate } }));
     } catch {
       button.firstChild.textContent = "Play ";
       said.textContent = "The sounds cannot be loaded; is the server there?";

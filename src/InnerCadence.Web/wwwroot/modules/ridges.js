@@ -95,7 +95,7 @@ export function ridges(root, strands, fitted) {
   function handle(which, x, top, bottom, pixelsASecond) {
     const grip = made("g", { class: "grip", tabindex: "0", role: "slider", "data-grip": which, "aria-label": which === "first" ? "First bar line on the record: arrows move it by 10 ms, with Shift by 1" : "Last bar line on the record: arrows move it by 10 ms, with Shift by 1", "aria-valuetext": clock(seconds(which)), "aria-valuenow": seconds(which).toFixed(3) });
     const inward = which === "first" ? 7 : -7;
-    grip.append(made("rect", { class: "grip-room", x: x - 12, y: top, width: 24, height: bottom - top }), made("path", { d: `M${x} ${top}v${bottom - top}M${x} ${top}h${inward}l${-inward} 8zM${x} ${bottom}h${inward}l${-inward} -8z` }));
+    grip.append(made("rect", { class: "grip-room", x: x - 14, y: top, width: 28, height: bottom - top }), made("path", { d: `M${x} ${top}v${bottom - top}M${x} ${top}h${inward}l${-inward} 8zM${x} ${bottom}h${inward}l${-inward} -8z` }));
     /** @type {{x: number, lines: number[]} | null} */
     let grabbed = null;
     grip.addEventListener("pointerdown", (event) => {

@@ -45,6 +45,7 @@ export function rounds({ looped, out, round, ended }) {
     sound(now, (from - plan.from) / plan.rate);
     timer = setInterval(tick, 30);
     tick();
+    return now;
   }
 
   function tick() {
