@@ -7,5 +7,7 @@ else if (args is ["coverage"]) Simulations.Coverage();
 else if (args is ["signature"]) Simulations.Signature();
 else if (args is ["claims"]) Simulations.Claims();
 else if (args is ["recall"]) Discovering.Recall();
+else if (args is ["formats"]) await Media.FormatsAsync();
+else if (args is ["sound"]) await Media.SpeedAsync();
 else if (args is ["memory"]) Console.WriteLine($"{TenIdeas.BytesAStroke():0} bytes a stroke");
 else BenchmarkSwitcher.FromAssembly(typeof(Program).Assembly).Run(args);

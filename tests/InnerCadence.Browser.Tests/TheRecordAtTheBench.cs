@@ -208,15 +208,15 @@ public class TheRecordAtTheBench(Site site)
         text.SendKeys(" 3");
         new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Control).SendKeys(Keys.Enter).KeyUp(Keys.Control).Perform();
         Until(() => browser.ExecuteScript("return Object.keys(localStorage).filter(key => key.includes('draft /passages/5')).length") is 0L);
-        Alt(browser, "l");
-        Alt(browser, "l");
+        Alt(browser, "m");
+        Alt(browser, "m");
         Alt(browser, "k");
         Alt(browser, "p");
         person.Here.ShouldBe("/passages/5?loop=1+1");
         person.Opens("/passages/5");
         person.Sees("#Input_Text").GetDomProperty("value")!.ShouldEndWith("CB: 1 3");
         person.Sees("[data-part=span]").GetDomProperty("value").ShouldBe("1");
-        Alt(browser, "l");
+        Alt(browser, "m");
         browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
     }
 

@@ -1,6 +1,5 @@
 using System.Globalization;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Text;
 
@@ -61,18 +60,6 @@ public static class Typed
         if (Clock(parts[0], tell) is not { } from || Clock(parts[1], tell) is not { } to) return null;
         if (to > from) return (from, to);
         tell($"‘{typed}’ ends before it begins.");
-        return null;
-    }
-
-    /// <summary>A bar of the recording, or of the chart laid beside it: 41, chart 66.</summary>
-    public static int? Bar(string? typed, Chart? chart, Action<string> tell)
-    {
-        if (typed?.Trim() is not { } text || !text.StartsWith("chart", StringComparison.OrdinalIgnoreCase)) return Number(typed, tell, 1, Bars, "a bar");
-        if (Number(text[5..], tell, 1, Bars, "a bar of the chart") is not { } printed) return null;
-        if (chart is null) tell("No chart is laid beside this recording yet: say on its page for tempo and bars in which bar it begins.");
-        else if (chart.BarsOf(printed) is [var only]) return only;
-        else tell(chart.BarsOf(printed) is { Count: > 0 } several ? $"Bar {printed} of the chart is played in bars {string.Join(" and ", several)}: write which."
-            : $"Bar {printed} of the chart is not played.");
         return null;
     }
 

@@ -60,7 +60,17 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
                 cancellationToken: stop));
     }
 
-    /// <summary>0 to 255, one a fiftieth of a second; nothing before it is made.</summary>
+    /// <summary>Recordings of a study whose sound is at hand and read here.</summary>
+    public async Task<IReadOnlySet<RecordingId>> ReadInAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<RecordingId>(new(
+            """
+            select s.recording_id from sound s join recording r on r.id = s.recording_id
+            where r.study_id = @study and s.deleted_at is null and (s.decoded is not null or s.media = 'audio/wav')
+            """, new { study }, cancellationToken: stop))).ToHashSet();
+    }
+
     /// <summary>Nothing where there is no such sound.</summary>
     public async Task<SoundRow?> FindAsync(SoundId id, CancellationToken stop)
     {
@@ -69,6 +79,7 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
             cancellationToken: stop));
     }
 
+    /// <summary>0 to 255, one a fiftieth of a second; nothing before it is made.</summary>
     public async Task<byte[]?> OverviewAsync(SoundId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);

@@ -5,6 +5,7 @@ using InnerCadence.Core.Telling;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Studies;
@@ -16,10 +17,12 @@ namespace InnerCadence.Web.Pages.Ideas;
 /// <summary>One idea: how often it appears, and every place where it does.</summary>
 public sealed class IdeaModel(
     StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, EvidenceOfIdeas evidence, LineageStore lineages,
-        HeardStore heard, CoverageStore coverages) : StudyPage(studies)
+        HeardStore heard, CoverageStore coverages, SoundStore sounds) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Concordance Concordance { get; private set; } = null!;
+    /// <summary>Recordings whose sound can be heard here.</summary>
+    public IReadOnlySet<RecordingId> Sounding { get; private set; } = new HashSet<RecordingId>();
     public IReadOnlyList<IdeaInRecording> ByRecording { get; private set; } = [];
     public Answer Answer { get; private set; } = null!;
     public IReadOnlyList<(Player Player, Answer Answer)> Others { get; private set; } = [];
@@ -193,6 +196,7 @@ public sealed class IdeaModel(
         ShownRecordings = shown.Select(p => p.RecordingId).Distinct().Count();
         IReadOnlyList<ListedPlace> sorted = [.. Concordance.Grouped(Concordance.Sorted(shown, Sort), Group)];
         List = PageOfList<ListedPlace>.Of(sorted, p => p.Key, PageRows, after, before, page);
+        Sounding = await sounds.ReadInAsync(found.StudyId, stop);
         Concordance = new(found, await ListedPlace.ShownAsync(whole ? sorted : List.Rows, sightings, stop));
         return true;
     }

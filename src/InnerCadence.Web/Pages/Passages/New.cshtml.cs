@@ -155,7 +155,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         Proposed = bars;
         var timeline = await timelines.OfAsync(Recording, stop);
         var start = Typed.Span(Input.StartsAt, message => ModelState.AddModelError("Input.StartsAt", message))?.At;
-        var bar = Typed.Bar(Input.Bar, timeline.Chart, message => ModelState.AddModelError("Input.Bar", message));
+        var bar = Chart.BarTyped(Input.Bar, timeline.Chart, message => ModelState.AddModelError("Input.Bar", message));
         var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
         var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null,
             Recording.Meters, start, bar, bars);

@@ -64,7 +64,7 @@ public sealed class PassageInput
             Text = text,
             Bars = CountLines.Parse(text).Passage.Bars,
             StartsAt = Typed.Span(StartsAt, message => problems.AddModelError("Input.StartsAt", message))?.At,
-            Bar = Typed.Bar(Bar, chart, message => problems.AddModelError("Input.Bar", message)),
+            Bar = Chart.BarTyped(Bar, chart, message => problems.AddModelError("Input.Bar", message)),
             Section = problems.Text("Input.Section", Section),
             Kind = PassageKind.Find(problems.Choice("Input.Kind", Kind, PassageKind.Words)) ?? PassageKind.Groove,
             Looped = Looped,

@@ -53,7 +53,7 @@ public sealed class RecordingModel(
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         var at = Typed.Span(clock, _ => { })?.At;
-        var (foundAt, foundBar) = Timeline.Complete(at, at is null ? Typed.Bar(bar, Timeline.Chart, _ => { }) : null);
+        var (foundAt, foundBar) = Timeline.Complete(at, at is null ? Chart.BarTyped(bar, Timeline.Chart, _ => { }) : null);
         var section = foundBar is { } b ? Timeline.Form.SectionOf(b) : null;
         var chart = foundBar is { } c ? Timeline.Chart?.ChartBarOf(c) : null;
         return new JsonResult(new

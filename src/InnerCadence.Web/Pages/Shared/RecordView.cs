@@ -49,7 +49,7 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
     {
         var chart = bar?.Contains("chart", StringComparison.OrdinalIgnoreCase) == true && await recordings.FindAsync(id, stop) is { } recording
             ? (await timelines.OfAsync(recording, stop)).Chart : null;
-        return await OfAsync(id, passage, Typed.Bar(bar, chart, _ => { }), Typed.Span(at, _ => { })?.At, stop);
+        return await OfAsync(id, passage, Chart.BarTyped(bar, chart, _ => { }), Typed.Span(at, _ => { })?.At, stop);
     }
 
     public async Task<RecordView?> OfAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop)

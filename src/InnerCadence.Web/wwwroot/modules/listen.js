@@ -192,7 +192,7 @@ function deck(audio) {
     if (event.ctrlKey || event.metaKey) return;
     if (event.altKey) {
       const does = {
-        KeyP: toggle, KeyJ: () => shift(-1), KeyK: () => shift(1), KeyL: () => loop.click(), KeyG: () => { part.value = part.value === "drums" ? "whole" : "drums"; renew(); },
+        KeyP: toggle, KeyJ: () => shift(-1), KeyK: () => shift(1), KeyM: () => loop.click(), KeyN: () => { part.value = part.value === "drums" ? "whole" : "drums"; renew(); },
         Minus: () => hasten(event.shiftKey ? -10 : -5), Equal: () => hasten(event.shiftKey ? 10 : 5),
       }[event.code];
       if (!does) return;

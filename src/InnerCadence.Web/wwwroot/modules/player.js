@@ -467,7 +467,7 @@ document.addEventListener("keydown", (event) => {
   const does = {
     KeyP: act.play, KeyR: () => act.choose("record"), KeyW: () => act.choose("written"), KeyU: () => act.choose("both"), KeyI: () => act.choose("turn"),
     Digit1: () => act.choose("record"), Digit2: () => act.choose("written"), Digit3: () => act.choose("both"), Digit4: () => act.choose("turn"),
-    KeyJ: () => act.shift(-1), KeyK: () => act.shift(1), KeyL: act.loop, KeyG: act.drums, KeyC: act.click,
+    KeyJ: () => act.shift(-1), KeyK: () => act.shift(1), KeyM: act.loop, KeyN: act.drums, KeyC: act.click,
     Minus: () => act.hasten(event.shiftKey ? -10 : -5), Equal: () => act.hasten(event.shiftKey ? 10 : 5),
   }[event.code];
   if (!does || (one.root.dataset.record === undefined && event.code.startsWith("Digit"))) return;

@@ -11,8 +11,9 @@ export function strokes(page) {
   let place = null;
   /** @type {number | null} */
   let anchor = null;
-  /** @type {{from: Place, stroke: boolean} | null} */
+  /** @type {{from: Place, stroke: boolean} | null} A drag picks; it moves a stroke that is chosen already, or with Alt. */
   let drag = null;
+  const [picked, moved] = ["picked", "moved"].map((id) => document.getElementById(id));
 
   const svg = () => strands.querySelector("svg.strands");
   const cells = () => [...strands.querySelectorAll(".cell")];
@@ -46,7 +47,32 @@ export function strokes(page) {
     const [first, last] = [Math.min(a, b), Math.max(a, b)];
     all.forEach((cell, i) => cell.classList.toggle("picked", a !== b && i >= first && i <= last));
     if (all.length && from && page.canCut()) [from.value, to.value] = [all[first].dataset.from, all[last].dataset.to];
+    offer(a !== b ? all[last] : null);
   }
+
+  /** What can be done with what is picked stands at its end. */
+  function offer(cell) {
+    picked.hidden = !cell;
+    if (!cell) return;
+    for (const one of picked.querySelectorAll("[data-saved]")) one.hidden = !page.canCut();
+    const [room, box] = [picked.parentElement.getBoundingClientRect(), cell.getBoundingClientRect()];
+    picked.style.left = `${Math.max(0, Math.min(room.width - picked.offsetWidth, box.right - room.left - picked.offsetWidth))}px`;
+    picked.style.top = `${box.bottom - room.top + 2}px`;
+  }
+
+  const transport = (looped) => {
+    const [span, loop, play] = ["span", "loop", "play"].map((part) => document.querySelector(`[data-player] [data-part=${part}]`));
+    loop.checked = looped;
+    span.value = "picked";
+    span.dispatchEvent(new Event("change"));
+    if (play.closest("[data-player]").dataset.state !== "playing") play.click();
+  };
+  const offers = {
+    hear: () => transport(false), loop: () => transport(true),
+    name: () => document.querySelector("#cut button:not([formaction])").click(), rhythm: () => document.querySelector("#cut [formaction]").click(),
+    hands: () => document.querySelector("a[href$='/hands']").click(),
+  };
+  for (const button of picked.querySelectorAll("[data-picked]")) button.addEventListener("click", () => offers[button.dataset.picked]());
 
   // Where a pointer is, in counts and strands; nothing outside them.
   function under(event) {
@@ -70,7 +96,9 @@ export function strokes(page) {
     if (!at) return;
     event.preventDefault();
     strands.focus({ preventScroll: true });
-    drag = { from: at, stroke: at.on && bead(tickOf(at.cell), code(at.row)) !== null };
+    const chosenAlready = place !== null && place.cell === at.cell && place.row === at.row && anchor === place.cell;
+    drag = { from: at, stroke: at.on && bead(tickOf(at.cell), code(at.row)) !== null && (event.altKey || chosenAlready) };
+    if (moved) moved.hidden = true;
     [place, anchor] = [at, at.cell];
     pick(anchor, anchor);
     show();
@@ -84,9 +112,9 @@ export function strokes(page) {
     show(false);
   });
   window.addEventListener("pointerup", () => {
-    const moved = drag?.stroke ? drag.from : null;
+    const from = drag?.stroke ? drag.from : null;
     drag = null;
-    if (moved && place && (moved.cell !== place.cell || moved.row !== place.row)) shift(moved, place);
+    if (from && place && (from.cell !== place.cell || from.row !== place.row)) shift(from, place);
   });
   strands.addEventListener("dblclick", (event) => { if (under(event)) toggle(); });
 
@@ -99,9 +127,17 @@ export function strokes(page) {
       .filter(({ at, voice }) => at >= first && at <= last && voice === own);
   }
   const toggle = () => move({ do: "toggle", strokes: here() });
-  function shift(a, b) {
-    move({ do: "shift", strokes: [{ at: tickOf(a.cell), voice: code(a.row) }], by: tickOf(b.cell) - tickOf(a.cell), voice: code(b.row) });
+  async function shift(a, b) {
+    const done = await move({ do: "shift", strokes: [{ at: tickOf(a.cell), voice: code(a.row) }], by: tickOf(b.cell) - tickOf(a.cell), voice: code(b.row) });
+    if (done && moved) moved.hidden = false;
   }
+  function undo(again = false) {
+    page.text.focus({ preventScroll: true });
+    document.execCommand(again ? "redo" : "undo");
+    strands.focus({ preventScroll: true });
+    if (moved) moved.hidden = true;
+  }
+  document.getElementById("undo-move")?.addEventListener("click", () => undo());
   async function step(cellsOn, rowsOn) {
     if (!place) return;
     const next = { cell: place.cell + cellsOn, row: place.row + rowsOn };
@@ -119,9 +155,7 @@ export function strokes(page) {
   strands.addEventListener("keydown", (event) => {
     if (event.ctrlKey && event.key.toLowerCase() === "z") {
       event.preventDefault();
-      page.text.focus({ preventScroll: true });
-      document.execCommand(event.shiftKey ? "redo" : "undo");
-      strands.focus({ preventScroll: true });
+      undo(event.shiftKey);
       return;
     }
     if (event.ctrlKey || event.metaKey) return;

@@ -1,0 +1,57 @@
+// Places of an idea as they are on their records: one by its button, or all that are confirmed one after another.
+import { away } from "./page.js";
+import { stretch } from "./record.js";
+import { clockwork } from "./rounds.js";
+
+const by = (id) => document.getElementById(id);
+const margin = 0.15; // seconds before and after, so that the first stroke is heard as it comes
+const places = [...document.querySelectorAll(".hear")];
+/** @type {AudioBufferSourceNode | null} */
+let sounding = null;
+let turn = 0;
+
+function hush() {
+  turn++;
+  sounding?.stop();
+  sounding = null;
+  by("hear-said").textContent = "";
+  for (const row of document.querySelectorAll("tr.sounding")) row.classList.remove("sounding");
+}
+
+/** True when it was heard to its end. */
+async function hear(place) {
+  const mine = turn;
+  const row = place.closest("tr");
+  const { address, from, to } = place.dataset;
+  const context = clockwork();
+  await context.resume();
+  const sound = await stretch(address, Number(from) - margin, Number(to) + margin, Number(by("hear-speed").value), "whole").catch(() => null);
+  if (mine !== turn) return false;
+  if (!sound) { by("hear-said").textContent = away("nothing is heard."); return false; }
+  row.classList.add("sounding");
+  by("hear-said").textContent = row.querySelector(".piece a").textContent;
+  const source = new AudioBufferSourceNode(context, { buffer: sound });
+  source.connect(context.destination);
+  sounding = source;
+  document.body.dataset.heard = String(Number(document.body.dataset.heard ?? 0) + 1);
+  await new Promise((go) => { source.addEventListener("ended", go); source.start(); });
+  row.classList.remove("sounding");
+  return mine === turn;
+}
+
+if (places.length) {
+  by("in-turn").hidden = false;
+  for (const place of places) {
+    place.hidden = false;
+    place.addEventListener("click", () => { hush(); hear(place); });
+  }
+  by("hear-turn").addEventListener("click", async () => {
+    const stops = sounding !== null;
+    hush();
+    if (stops) return;
+    const confirmed = places.filter((place) => place.dataset.judged === "Confirmed");
+    if (!confirmed.length) by("hear-said").textContent = "None of those with a sound is confirmed yet.";
+    for (const place of confirmed) if (!await hear(place)) return;
+    if (confirmed.length) hush();
+  });
+}
