@@ -59,7 +59,9 @@ public class HandsOnTheText(Site site)
         var from = person.Sees("#strands [data-voice='BD'][data-tick='0'] .bead");
         var to = person.Sees("#strands [data-voice='SN'][data-tick='30240'] .bead");
         // The first press chooses the stroke, the second drags it; a drag from a stroke that is not chosen picks.
-        person.Hands.MoveToElement(from).Click().ClickAndHold().MoveToElement(to, -47, 0).Release().Perform();
+        person.Hands.MoveToElement(from).Click().Perform();
+        Thread.Sleep(600);
+        person.Hands.MoveToElement(from).ClickAndHold().MoveToElement(to, -47, 0).Release().Perform();
         Waits(() => person.Value("Input_Text") == "SN: 2 3a 4\nBD: -", person.Value("Input_Text"));
     }
 

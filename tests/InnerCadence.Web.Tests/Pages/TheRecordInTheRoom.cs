@@ -106,9 +106,9 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
         await AttachAsync();
         foreach (var page in (string[])["/passages/6", "/passages/6/rhythm", "/passages/6/hands", "/passages/6/own-hands", "/recordings/2/passages/new"])
             (await application.PageAsync(page)).QuerySelector("[data-record='/recordings/2'] [data-hears=record]").ShouldNotBeNull(page);
-        (await application.PageAsync("/studies/1/pair?one=6&two=5")).QuerySelectorAll("[data-record]").Length.ShouldBe(2);
+        (await application.PageAsync("/studies/1/pair?one=6&two=5")).QuerySelectorAll("[data-record^='/']").Length.ShouldBe(2);
         foreach (var page in (string[])["/passages/14", "/passages/14/rhythm"])
-            (await application.PageAsync(page)).QuerySelector("[data-record]").ShouldBeNull(page);
+            (await application.PageAsync(page)).QuerySelector("[data-record^='/']").ShouldBeNull(page);
     }
 
     [Fact]
@@ -118,9 +118,9 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
         for (var number = 1; number < 60; number++)
         {
             var page = await application.PageAsync($"/studies/1/blind?seed=7&number={number}");
-            if (page.QuerySelector("[data-record]") is not { } player) continue;
+            if (page.QuerySelector("[data-record^='/']") is not { } player) continue;
             player.GetAttribute("data-record").ShouldStartWith("/sightings/");
-            player.HasAttribute("data-bar").ShouldBeFalse();
+            player.GetAttribute("data-bar").ShouldBeNullOrEmpty();
             (await application.Client.GetAsync(player.GetAttribute("data-record") + "/loop.wav?from=1&to=2", Stop)).StatusCode.ShouldBe(HttpStatusCode.OK);
             return;
         }
@@ -136,7 +136,7 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
         ((IHtmlInputElement)page.QuerySelector("#Input_Bar")!).Value.ShouldBe("27");
         page.QuerySelector("textarea.counts")!.TextContent.ShouldContain("tempo 106");
         var (response, _) = await application.SendAsync(page, address, ("Input.Text", "SN: 2 4 | 2 4"));
-        response.RequestMessage!.RequestUri!.PathAndQuery.ShouldBe("/recordings/2/listen?from=1:00.000&to=1:04.500&speed=50");
+        response.RequestMessage!.RequestUri!.PathAndQuery.ShouldBe("/recordings/2/listen?from=1:00&to=1:04.500&speed=50");
     }
 
     [Fact]
@@ -159,7 +159,7 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
         var page = await application.PageAsync("/recordings/5/passages/new");
         var (_, saved) = await application.SendAsync(page, "/recordings/5/passages/new", ("Input.Text", "SN: 2"), ("Input.StartsAt", "59:00"));
         saved.QuerySelector(".notice")!.TextContent.ShouldContain("is said to end at");
-        ((IHtmlInputElement)saved.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("59:00.000");
+        ((IHtmlInputElement)saved.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("59:00");
         var (_, refused) = await application.SendAsync(await application.PageAsync("/recordings/5/passages/new"), "/recordings/5/passages/new",
             ("Input.Text", "SN: 2"), ("Input.StartsAt", "1:50-1:40"));
         refused.QuerySelector("#Input_StartsAt-error")!.TextContent.ShouldContain("ends before it begins");

@@ -470,7 +470,7 @@ document.addEventListener("keydown", (event) => {
     KeyJ: () => act.shift(-1), KeyK: () => act.shift(1), KeyM: act.loop, KeyN: act.drums, KeyC: act.click,
     Minus: () => act.hasten(event.shiftKey ? -10 : -5), Equal: () => act.hasten(event.shiftKey ? 10 : 5),
   }[event.code];
-  if (!does || (one.root.dataset.record === undefined && event.code.startsWith("Digit"))) return;
+  if (!does || (!one.root.dataset.record && event.code.startsWith("Digit"))) return;
   event.preventDefault();
   event.stopPropagation();
   does();

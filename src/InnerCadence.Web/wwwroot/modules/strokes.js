@@ -113,10 +113,13 @@ export function strokes(page) {
   });
   window.addEventListener("pointerup", () => {
     const from = drag?.stroke ? drag.from : null;
+    drawn = drag !== null && place !== null && drag.from.cell !== place.cell;
     drag = null;
     if (from && place && (from.cell !== place.cell || from.row !== place.row)) shift(from, place);
   });
-  strands.addEventListener("dblclick", (event) => { if (under(event)) toggle(); });
+  // A press twice sets or takes a stroke; one that was drawn along is none.
+  let drawn = false;
+  strands.addEventListener("dblclick", (event) => { if (!drawn && under(event)) toggle(); });
 
   const here = () => (place ? [{ at: tickOf(place.cell), voice: code(place.row) }] : []);
   function chosen() {
