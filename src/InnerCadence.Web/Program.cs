@@ -69,7 +69,12 @@ if (await app.Services.GetRequiredService<StudyStore>().ClearUnfinishedAsync(app
     app.Logger.LogWarning("An earlier start was cut off while it read {Studies} studies; what it left was taken away", cut);
 if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo
     && (await app.Services.GetRequiredService<StudyStore>().AllAsync(default)).Count == 0)
-    await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
+{
+    var made = await app.Services.GetRequiredService<StudyFolder>().LoadAsync(demo, app.Lifetime.ApplicationStopping);
+    // Its recordings sound too, made up along their bars in the background, so that listening can be tried at once.
+    if (app.Configuration["INNER_CADENCE_DEMO_SOUNDS"] is "yes")
+        await app.Services.GetRequiredService<SoundStore>().SimulateAsync(made, app.Lifetime.ApplicationStopping);
+}
 
 await app.Services.GetRequiredService<SoundStore>().ClearAsync(app.Lifetime.ApplicationStopping);
 

@@ -262,6 +262,68 @@ public class TheRecordAtTheBench(Site site)
         person.Value("Marks").Split('\n').Length.ShouldBe(20, "as before");
     }
 
+    /// <summary>A finger that goes down, over and up, as the browser itself makes its events of it.</summary>
+    private static void Finger(ChromeDriver browser, double x0, double y0, double x1, double y1)
+    {
+        void Send(string kind, params object[] points) => browser.ExecuteCdpCommand("Input.dispatchTouchEvent", new() { ["type"] = kind, ["touchPoints"] = points });
+        object At(double share) => new Dictionary<string, object> { ["x"] = x0 + (x1 - x0) * share, ["y"] = y0 + (y1 - y0) * share };
+        Send("touchStart", At(0));
+        for (var i = 1; i <= 8; i++) Send("touchMove", At(i / 8.0));
+        Send("touchEnd");
+    }
+
+    private static (double X, double Y) Middle(ChromeDriver browser, string css)
+    {
+        var at = (IReadOnlyDictionary<string, object>)browser.ExecuteScript(
+            "const box = document.querySelector(arguments[0]).getBoundingClientRect(); return { x: box.x + box.width / 2, y: box.y + box.height / 2 }", css)!;
+        return (D(at["x"]), D(at["y"]));
+    }
+
+    [Fact]
+    public void A_finger_draws_a_loop_on_the_wave_and_picks_along_the_strands_without_scrolling_away()
+    {
+        var (browser, person) = AtHome();
+        const string cancelled = "window.cancelled = 0; addEventListener('pointercancel', () => window.cancelled++, true)";
+        person.Opens("/recordings/2/listen");
+        person.Sees(".wave-room");
+        Until(() => Number(browser, "document.getElementById('audio').readyState") > 0);
+        browser.ExecuteScript(cancelled);
+        var (x, y) = Middle(browser, ".wave-room");
+        Finger(browser, x - 200, y, x + 100, y + 12);
+        Until(() => person.Value("loop-to").Length > 0);
+        person.Sees("#loop").GetDomProperty("checked").ShouldBe("True", StringCompareShould.IgnoreCase);
+        Number(browser, "window.cancelled").ShouldBe(0);
+
+        person.Opens("/passages/5");
+        person.Sees("[data-grip=first]");
+        browser.ExecuteScript(cancelled);
+        // From a stroke, over half a bar: what is picked is offered, and nothing has moved.
+        var typed = person.Value("Input_Text");
+        var bead = Middle(browser, "#strands [data-voice='HH'][data-tick='0'] .bead");
+        Finger(browser, bead.X, bead.Y, bead.X + 150, bead.Y + 2);
+        Until(() => person.Sees("#picked").Displayed);
+        Number(browser, "window.cancelled").ShouldBe(0);
+        person.Value("Input_Text").ShouldBe(typed);
+        person.Sees("[data-picked=loop]").Click();
+        person.Sees("[data-state=playing]");
+        Until(() => Started(browser).Any(s => s.Loop && s.LoopEnd < 2), 15);
+        Alt(browser, "p");
+        browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
+    }
+
+    [Fact]
+    public void Confirmed_places_are_heard_one_after_another_on_their_records()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/ideas/1");
+        person.Sees("#hear-turn").Click();
+        Until(() => Number(browser, "document.body.dataset.heard ?? 0") >= 1, 15);
+        person.SeesAll("tr.sounding").Count.ShouldBeLessThanOrEqualTo(1);
+        person.Sees("#hear-said").Text.ShouldContain("Tarred Rope");
+        person.Sees("#hear-turn").Click();
+        Until(() => person.SeesAll("tr.sounding").Count == 0);
+    }
+
     private static void Until(Func<bool> holds, int seconds = 8)
     {
         var end = DateTime.UtcNow.AddSeconds(seconds);

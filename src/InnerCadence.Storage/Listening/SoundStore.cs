@@ -137,6 +137,21 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
             cancellationToken: stop));
     }
 
+    /// <summary>Has sounds made up, in the background, for the recordings of a study whose bars are marked and that have none.</summary>
+    public async Task SimulateAsync(StudyId study, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            insert into job (kind, study_id, input)
+              select @SimulationKind, r.study_id, jsonb_build_object('recording', r.id) from recording r
+              where r.study_id = @study and r.deleted_at is null
+                and (select count(*) from bar_mark b where b.recording_id = r.id) > 1
+                and not exists (select 1 from sound s where s.recording_id = r.id and s.deleted_at is null)
+              order by r.id
+            """, new { study, SimulationKind }, cancellationToken: stop));
+    }
+
     /// <summary>Keeps an overview that the browser made of a file that only it can read.</summary>
     public async Task SetOverviewAsync(SoundId id, byte[] overview, double seconds, CancellationToken stop)
     {

@@ -1,5 +1,6 @@
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Shared;
 using InnerCadence.Web.Telling;
@@ -8,10 +9,12 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Report;
 
 /// <summary>The player's vocabulary, to read, to print, to take away.</summary>
-public sealed class ReportModel(StudyStore studies, IdeaStore ideas, VocabularyReader reader) : StudyPage(studies)
+public sealed class ReportModel(StudyStore studies, IdeaStore ideas, VocabularyReader reader, SoundStore sounds) : StudyPage(studies)
 {
     public ReportChoice Choice { get; private set; } = null!;
     public Vocabulary Vocabulary { get; private set; } = null!;
+    /// <summary>Recordings whose sound can be heard here.</summary>
+    public IReadOnlySet<RecordingId> Sounding { get; private set; } = new HashSet<RecordingId>();
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string[] idea, string[] part, string? paper, string? notation, bool chosen,
@@ -35,6 +38,7 @@ public sealed class ReportModel(StudyStore studies, IdeaStore ideas, VocabularyR
             Ideas.Select(i => i.Id).Where(id => idea.Contains(id.ToString())).ToHashSet(), ReportChoice.Parts.Select(p => p.Word)
                 .Where(p => chosen && !part.Contains(p)).ToHashSet(),
             paper == "letter" ? "letter" : "a4", notation == "staff" ? "staff" : "strands");
+        Sounding = await sounds.ReadInAsync(study, stop);
         Vocabulary = await reader.ReadAsync(Study, Choice, stop);
         return true;
     }

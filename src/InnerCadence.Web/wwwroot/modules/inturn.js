@@ -29,7 +29,7 @@ async function hear(place) {
   if (mine !== turn) return false;
   if (!sound) { by("hear-said").textContent = away("nothing is heard."); return false; }
   row.classList.add("sounding");
-  by("hear-said").textContent = row.querySelector(".piece a").textContent;
+  by("hear-said").textContent = place.dataset.says;
   const source = new AudioBufferSourceNode(context, { buffer: sound });
   source.connect(context.destination);
   sounding = source;
