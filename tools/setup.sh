@@ -19,8 +19,10 @@ need() { # need COMMAND-OR-PATH PACKAGE ...
   done
   [ ${#missing[@]} = 0 ] && return
   say "Installing ${missing[*]} …"
-  as_root apt-get update -qq >&2
-  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >&2
+  # Without a way to Debian this is soon given up.
+  local patience=(-o Acquire::Retries=1 -o Acquire::http::Timeout=20)
+  as_root apt-get "${patience[@]}" update -qq >&2
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get "${patience[@]}" install -y -qq "${missing[@]}" >&2
 }
 
 need_dotnet() {
