@@ -27,6 +27,8 @@ export function fit(record, loosen) {
     said.textContent = told.said;
     if (!told.kept) return;
     undo = told;
+    const doubt = document.querySelector("[data-player] [data-part=told]");
+    if (doubt) doubt.textContent = "";
     [keep.hidden, took.hidden] = [true, true];
     back.textContent = "Undo the marks";
     const typed = by("Input_StartsAt");

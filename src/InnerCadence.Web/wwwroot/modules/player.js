@@ -88,7 +88,7 @@ export function player(root, text, picture) {
     const fit = document.getElementById("fit");
     fit.hidden = false;
     document.getElementById("fit-said").textContent = `The bar lines lie at ${clock(record.lines[0])} to ${clock(record.lines[record.lines.length - 1])}.`;
-    document.getElementById("fit-keep").hidden = !record.bar;
+    [document.getElementById("fit-keep").hidden, document.getElementById("fit-clock").hidden] = [!record.bar, false];
     if (done) renew(true);
   }
 
@@ -108,6 +108,12 @@ export function player(root, text, picture) {
     tell(lines.length < 2 ? "Say at which clock time it starts, and the tempo: then the record plays here too."
       : off ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.` : "");
     root.dispatchEvent(new CustomEvent("placed", { detail: record }));
+    // The mark can be moved to where it was heard; the clock time stands there already.
+    const fit = document.getElementById("fit");
+    fit.hidden = !off || !bar;
+    if (!off || !bar) return;
+    document.getElementById("fit-said").textContent = `Bar ${bar} is marked elsewhere.`;
+    [document.getElementById("fit-keep").hidden, document.getElementById("fit-clock").hidden] = [false, true];
   }
 
   /** Speed and loop stand in the address, and are there again when the page is. */
@@ -428,7 +434,7 @@ export function player(root, text, picture) {
     fit(() => record, loosen);
     film(root);
     if (placed()) behind.hear(record);
-    else locate(text());
+    if (!placed() || told?.textContent) locate(text());
   }
   showSpeed();
   players.add(stop);
