@@ -227,6 +227,8 @@ public class TheRecordAtTheBench(Site site)
         person.Opens("/passages/6/own-hands");
         person.Sees("#take").Click();
         person.Sees("[data-state=playing]");
+        person.Sees("[data-player]").GetDomAttribute("data-heard").ShouldNotBe("", "the record is there to play along with");
+        Until(() => Started(browser).Any(s => s.Loop));
         // A bar of click, then two rounds and a half.
         Thread.Sleep(8500);
         person.Sees("#take").Click();

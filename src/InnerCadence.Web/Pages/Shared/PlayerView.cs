@@ -6,11 +6,12 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="Full">With levels, layers, another click, a climb, and what it can be heard against.</param>
 /// <param name="Key">The key that plays and stops.</param>
 /// <param name="Record">The stretch of the recording beside it; nothing where no sound is at hand.</param>
+/// <param name="Open">The page has fields that say where it lies on the record, and may change.</param>
 /// <param name="Paced">What is heard goes at <paramref name="Tempo"/>, the record too.</param>
 /// <param name="Foot">At the foot of the window, whatever is scrolled.</param>
 public sealed record PlayerView(string Picture, string? Source = null, string? Text = null, double? Tempo = null, bool Loop = false,
     string Key = "p", bool Full = false, IReadOnlyList<Passages.Comparison>? Against = null,
-    RecordView? Record = null, bool Foot = false, bool Paced = false)
+    RecordView? Record = null, bool Foot = false, bool Paced = false, bool Open = false)
 {
     /// <summary>What of a record can be heard, and how it is called.</summary>
     public static readonly IReadOnlyList<(string Value, string Name)> Parts = [("whole", "whole record"), ("drums", "drums forward"), ("low", "low part"),
