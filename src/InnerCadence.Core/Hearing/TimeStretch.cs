@@ -12,8 +12,8 @@ public static class TimeStretch
 
     /// <param name="sound">Samples of each channel, all of one length; all are moved alike.</param>
     /// <param name="speed">Of the original: 0.5 lasts twice as long.</param>
-    /// <returns>So long that the first and last sample fall where they do in <paramref name="sound"/>, to the sample; what is struck lies
-    /// within the slack of its place.</returns>
+    /// <returns>So long that the first and last sample fall where they do in <paramref name="sound"/>, to the sample; what is struck may
+    /// come up to 25 ms early.</returns>
     public static float[][] Of(float[][] sound, int rate, double speed)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(speed);

@@ -31,9 +31,8 @@ public sealed class DecodingWork(SoundStore sounds, SoundFiles files, MediaTool 
                 "-ar", $"{rate}", "-ac", facts.Channels == 1 ? "1" : "2", "-map_metadata", "-1", "-fflags", "+bitexact", "-f", "wav"], MostForSound,
                 "Reading the sound.", 0, share, facts.Seconds, run);
             await sounds.SetDecodedAsync(id, decoded, run.Stop);
-            if (facts.Film is null) { }
-            else if (facts.PlayedAs is { } media) await sounds.SetFilmAsync(id, row.Hash, media, run.Stop);
-            else
+            if (facts.PlayedAs is { } media) await sounds.SetFilmAsync(id, row.Hash, media, run.Stop);
+            else if (facts.Film is not null)
             {
                 // Without sound of its own: what is heard is always the recording's. Even sizes, as the codec wants them.
                 var film = await MadeAsync(original, ["-map", "0:v:0", "-an", "-c:v", "libx264", "-preset", "veryfast", "-crf", "26", "-pix_fmt", "yuv420p",

@@ -200,11 +200,13 @@ public sealed class SessionStore(NpgsqlDataSource source, TimelineStore timeline
             """, new { stamp, passage }, cancellationToken: stop));
     }
 
-    /// <summary>What was noted with a stamp.</summary>
-    public async Task<string?> NoteAsync(StampId stamp, CancellationToken stop)
+    /// <summary>What was noted with a stamp of a recording; nothing where it is of another.</summary>
+    public async Task<string?> NoteAsync(StampId stamp, RecordingId recording, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return await connection.ExecuteScalarAsync<string?>(new("select note from stamp where id = @stamp", new { stamp }, cancellationToken: stop));
+        return await connection.ExecuteScalarAsync<string?>(new(
+            "select t.note from stamp t join session s on s.id = t.session_id where t.id = @stamp and s.recording_id = @recording",
+            new { stamp, recording }, cancellationToken: stop));
     }
 
     private static async Task<IReadOnlyList<(ClockTime From, ClockTime To)>> HeardAsync(NpgsqlConnection connection,

@@ -200,8 +200,9 @@ public static class SoundApi
             $"A loop lasts up to {Excerpt.Longest.Value:0} s, at {Excerpt.Slowest} to {Excerpt.Fastest} %.", statusCode: StatusCodes.Status400BadRequest);
         if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } || await excerpts.WavAsync(hash, excerpt, stop) is not { } wav)
             return Results.NotFound();
-        context.Response.Headers.CacheControl = "private, max-age=3600";
-        return Results.Bytes(wav, "audio/wav");
+        // Another file may be attached in its place: a browser asks whether this is still its sound.
+        context.Response.Headers.CacheControl = "private, no-cache";
+        return Results.Bytes(wav, "audio/wav", entityTag: new($"\"{hash}\""));
     }
 
     /// <summary>The same without telling which recording it is.</summary>

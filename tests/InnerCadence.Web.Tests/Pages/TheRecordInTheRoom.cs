@@ -50,6 +50,23 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
         WavHead.Read(before, before.Length).Head!.Frames.ShouldBe((long)(1.5 * Rate));
     }
 
+    [Fact]
+    public async Task A_loop_of_a_sound_that_was_replaced_is_asked_for_anew()
+    {
+        var recording = (await application.Get<RecordingStore>().FindAsync(new(13), Stop))!;
+        var tags = new List<string>();
+        foreach (var loud in (float[])[0.2f, 0.8f])
+        {
+            var wav = Wav.Write([.. Enumerable.Repeat(loud, 3 * Rate)], 1, Rate);
+            await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>().KeepAsync(new MemoryStream(wav), Stop),
+                "side.wav", "audio/wav", wav.Length, 3, false, Stop);
+            var answer = await application.Client.GetAsync("/recordings/13/loop.wav?from=0&to=1", Stop);
+            answer.Headers.CacheControl!.NoCache.ShouldBeTrue();
+            tags.Add(answer.Headers.ETag!.Tag);
+        }
+        tags.Distinct().Count().ShouldBe(2);
+    }
+
     [Theory]
     [InlineData("from=0&to=61")]
     [InlineData("from=5&to=5")]

@@ -141,7 +141,7 @@ export function player(root, text, picture) {
     const made = [first, second].filter(Boolean).map((music) => ({ music, out: new GainNode(clockwork(), { gain: 0 }) }));
     const names = new Set(made.flatMap(({ music }) => [...music.notes.map((note) => note.sound), ...music.click]));
     sounds = new Map(await Promise.all([...names].map(async (name) => /** @type {[string, AudioBuffer]} */ ([name, await buffer(name)]))));
-    for (const track of tracks) track.out.gain.setTargetAtTime(0, clockwork().currentTime + 2, 0.1);
+    // The round that is under way sounds to its end on the tracks it began on.
     tracks = made;
     for (const track of tracks) if (outs) track.out.connect(outs.written);
     hear(which < tracks.length ? which : 0);
