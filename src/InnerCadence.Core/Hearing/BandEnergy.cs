@@ -12,9 +12,6 @@ public sealed record BandEnergy(IReadOnlyList<float> Peak, IReadOnlyList<float> 
     /// <summary>Seconds between two values.</summary>
     public const double Step = 0.005;
 
-    /// <summary>Upper edges of the low and the middle band in Hz, and the lowest that counts.</summary>
-    private const double Lowest = 20, LowEnds = 150, MiddleEnds = 4000;
-
     public static BandEnergy Of(float[] mono, int rate)
     {
         var steps = (int)Math.Ceiling(mono.Length / (Step * rate));
@@ -34,8 +31,8 @@ public sealed record BandEnergy(IReadOnlyList<float> Peak, IReadOnlyList<float> 
             for (var bin = 1; bin < size / 2; bin++)
             {
                 var hz = (double)bin * rate / size;
-                if (hz < Lowest) continue;
-                bands[hz < LowEnds ? 0 : hz < MiddleEnds ? 1 : 2][step] += piece[bin].MagnitudeSquared;
+                if (hz < SoundBands.Lowest) continue;
+                bands[(int)SoundBands.Of(hz)][step] += piece[bin].MagnitudeSquared;
             }
         }
         foreach (var band in bands)

@@ -8,6 +8,14 @@ namespace InnerCadence.Core.Hearing;
 /// <summary>Low is 20 to 150 Hz, middle 150 Hz to 4 kHz, high over 4 kHz.</summary>
 public enum SoundBand { Low, Middle, High }
 
+/// <summary>Where the bands meet, in Hz, and the lowest that counts.</summary>
+internal static class SoundBands
+{
+    public const double Lowest = 20, LowEnds = 150, HighBegins = 4000;
+
+    public static SoundBand Of(double hz) => hz < LowEnds ? SoundBand.Low : hz < HighBegins ? SoundBand.Middle : SoundBand.High;
+}
+
 /// <summary>A proposal where something was struck: the listener decides.</summary>
 /// <param name="Strength">Against the strongest of its band, 0 to 1.</param>
 /// <param name="Confidence">How much clearer this family is than the next, 0 to 1.</param>
@@ -25,9 +33,9 @@ public sealed class Onsets
     private const double Hop = 0.005, Window = 0.023;
     /// <summary>Upper edges of the parts of the spectrum in Hz: three bands of flux, the middle and the high one in two parts each to tell
     /// families apart.</summary>
-    private static readonly double[] Edges = [150, 450, 4000, 8000, double.MaxValue];
+    private static readonly double[] Edges = [SoundBands.LowEnds, 450, SoundBands.HighBegins, 8000, double.MaxValue];
     private static readonly SoundBand[] BandOf = [SoundBand.Low, SoundBand.Middle, SoundBand.Middle, SoundBand.High, SoundBand.High];
-    private const double Lowest = 20, Compression = 100;
+    private const double Compression = 100;
 
     private readonly int rate, size, hop;
     private readonly double[] window;
@@ -47,7 +55,7 @@ public sealed class Onsets
         while (size < rate * Window * 0.8) size *= 2;
         hop = (int)Math.Round(rate * Hop);
         window = MathNet.Numerics.Window.HannPeriodic(size);
-        partOf = [.. Enumerable.Range(0, size / 2 + 1).Select(bin => (double)bin * rate / size is var hz && hz < Lowest ? -1
+        partOf = [.. Enumerable.Range(0, size / 2 + 1).Select(bin => (double)bin * rate / size is var hz && hz < SoundBands.Lowest ? -1
             : Array.FindIndex(Edges, edge => hz < edge))];
         (buffer, before, spectrum) = (new float[size], new float[size / 2 + 1], new Complex32[size]);
     }

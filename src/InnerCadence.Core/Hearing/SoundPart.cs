@@ -18,17 +18,14 @@ public enum SoundPart
 /// <remarks>sound.md, "The drums forward".</remarks>
 public static class SoundParts
 {
-    /// <summary>Where the low part ends and the high one begins, in Hz: the bands in which onsets are looked for.</summary>
-    private const double LowEnds = 150, HighBegins = 4000;
-
     /// <param name="sound">One or two channels.</param>
     /// <returns>As many samples; one channel where one is picked. A sound of one channel has no side: it is silent.</returns>
     public static float[][] Of(float[][] sound, int rate, SoundPart part) => part switch
     {
         SoundPart.Drums => [.. sound.Select(channel => Percussive.Of(channel, rate))],
-        SoundPart.Low => Band(sound, rate, 0, LowEnds),
-        SoundPart.Middle => Band(sound, rate, LowEnds, HighBegins),
-        SoundPart.High => Band(sound, rate, HighBegins, double.MaxValue),
+        SoundPart.Low => Band(sound, rate, SoundBand.Low),
+        SoundPart.Middle => Band(sound, rate, SoundBand.Middle),
+        SoundPart.High => Band(sound, rate, SoundBand.High),
         SoundPart.Left => [sound[0]],
         SoundPart.Right => [sound[^1]],
         SoundPart.Mid => [.. Joined(sound, (left, right) => (left + right) / 2)],
@@ -38,10 +35,10 @@ public static class SoundParts
 
     private static float[][] Joined(float[][] sound, Func<float, float, float> join) => [[.. sound[0].Zip(sound[^1], join)]];
 
-    private static float[][] Band(float[][] sound, int rate, double from, double to)
+    private static float[][] Band(float[][] sound, int rate, SoundBand band)
     {
         var time = new ShortTime(rate);
-        var kept = Enumerable.Range(0, time.Bins).Select(bin => time.Frequency(bin) is var hz && hz >= from && hz < to ? 1.0 : 0).ToArray();
+        var kept = Enumerable.Range(0, time.Bins).Select(bin => SoundBands.Of(time.Frequency(bin)) == band ? 1.0 : 0).ToArray();
         return [.. sound.Select(channel => time.Back(time.Forward(channel), channel.Length, (_, bin) => kept[bin]))];
     }
 }
