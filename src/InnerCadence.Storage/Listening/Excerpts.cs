@@ -10,12 +10,13 @@ namespace InnerCadence.Storage.Listening;
 /// <param name="Speed">In percent of the recorded one.</param>
 public readonly record struct Excerpt(Seconds From, Seconds To, int Speed, SoundPart Part)
 {
-    public static readonly Seconds Longest = new(60);
+    /// <summary>As it is heard: a minute at the slowest, four at the recorded speed.</summary>
+    public static readonly Seconds Longest = new(240);
     public const int Slowest = 25, Fastest = 150;
 
     public Seconds Length => To - From;
-    public bool IsPossible => double.IsFinite(From) && double.IsFinite(To) && Length > Seconds.OfMilliseconds(20) && Length <= Longest
-        && Speed is >= Slowest and <= Fastest;
+    public bool IsPossible => double.IsFinite(From) && double.IsFinite(To) && Length > Seconds.OfMilliseconds(20)
+        && Speed is >= Slowest and <= Fastest && Length * 100 / Speed <= Longest.Value;
 }
 
 /// <summary>Cuts excerpts out of sound files; what was made lately is kept ready by the file's hash.</summary>

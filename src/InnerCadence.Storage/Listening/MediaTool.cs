@@ -15,21 +15,22 @@ public sealed class MediaTool(string? folder = null)
     private static readonly string[] Folders = ["/usr/bin", "/usr/local/bin", "/bin"];
     private static readonly string? Limiter = Find("prlimit", Folders);
 
-    private readonly string? ffmpeg = Find("ffmpeg", folder is null ? Folders : [folder]);
-    private readonly string? ffprobe = Find("ffprobe", folder is null ? Folders : [folder]);
+    /// <summary>Looked for at each use: it can be installed, or taken away, while the application runs.</summary>
+    private string? Ffmpeg => Find("ffmpeg", folder is null ? Folders : [folder]);
+    private string? Ffprobe => Find("ffprobe", folder is null ? Folders : [folder]);
     private readonly ConcurrentDictionary<(int Rate, int Percent), Task<int>> lateness = new();
 
-    public bool IsThere => ffmpeg is not null && ffprobe is not null;
+    public bool IsThere => Ffmpeg is not null && Ffprobe is not null;
 
     /// <summary>What a page says where it is not.</summary>
-    public const string Missing = "Only WAV is read here: install ffmpeg (Debian’s package of that name) and start again for other kinds.";
+    public const string Missing = "Only WAV is read here: install ffmpeg (Debian’s package of that name) for other kinds.";
 
     /// <summary>Reads what a file holds, as ffprobe tells it in JSON.</summary>
     /// <exception cref="UnreadableMediaException">It is no sound and no film.</exception>
     public async Task<string> ProbeAsync(string path, CancellationToken stop)
     {
         using var told = new MemoryStream();
-        await RunAsync(ffprobe!, ["-v", "error", "-protocol_whitelist", "file,pipe", "-print_format", "json", "-show_format", "-show_streams", "--",
+        await RunAsync(Ffprobe, ["-v", "error", "-protocol_whitelist", "file,pipe", "-print_format", "json", "-show_format", "-show_streams", "--",
             path], TimeSpan.FromSeconds(30), null, stdout => stdout.CopyToAsync(told, stop), null, stop);
         return System.Text.Encoding.UTF8.GetString(told.ToArray());
     }
@@ -39,7 +40,7 @@ public sealed class MediaTool(string? folder = null)
     /// <exception cref="UnreadableMediaException">It cannot be read, or took too long.</exception>
     public Task ConvertAsync(string from, IReadOnlyList<string> how, string to, TimeSpan most, Func<double, Task>? progress,
         CancellationToken stop) =>
-        RunAsync(ffmpeg!, ["-hide_banner", "-loglevel", "error", "-nostdin", "-protocol_whitelist", "file,pipe", "-i", "file:" + from, .. how,
+        RunAsync(Ffmpeg, ["-hide_banner", "-loglevel", "error", "-nostdin", "-protocol_whitelist", "file,pipe", "-i", "file:" + from, .. how,
             "-progress", "pipe:1", "-y", "file:" + to], most, null, async stdout =>
             {
                 using var lines = new StreamReader(stdout, leaveOpen: true);
@@ -99,7 +100,7 @@ public sealed class MediaTool(string? folder = null)
             for (var i = 0; i < frames; i++) woven[i * channels + channel] = sound[channel][i];
         using var made = new MemoryStream();
         string[] pcm = ["-f", "f32le", "-ar", $"{rate}", "-ac", $"{channels}"];
-        await RunAsync(ffmpeg!, ["-hide_banner", "-loglevel", "error", "-protocol_whitelist", "pipe", .. pcm, "-i", "pipe:0", "-af",
+        await RunAsync(Ffmpeg, ["-hide_banner", "-loglevel", "error", "-protocol_whitelist", "pipe", .. pcm, "-i", "pipe:0", "-af",
             FormattableString.Invariant($"rubberband=tempo={percent / 100.0}:transients=crisp:window=short:channels=together"), .. pcm, "pipe:1"],
             TimeSpan.FromSeconds(60), stdin => stdin.WriteAsync(MemoryMarshal.AsBytes(woven.AsSpan()).ToArray(), stop).AsTask(),
             stdout => stdout.CopyToAsync(made, stop), null, stop);
@@ -113,9 +114,10 @@ public sealed class MediaTool(string? folder = null)
         return apart;
     }
 
-    private static async Task RunAsync(string program, IReadOnlyList<string> arguments, TimeSpan most, Func<Stream, Task>? write,
+    private static async Task RunAsync(string? program, IReadOnlyList<string> arguments, TimeSpan most, Func<Stream, Task>? write,
         Func<Stream, Task> read, string? working, CancellationToken stop)
     {
+        if (program is null) throw new UnreadableMediaException(Missing);
         var start = new ProcessStartInfo(Limiter ?? program)
         {
             RedirectStandardInput = true,

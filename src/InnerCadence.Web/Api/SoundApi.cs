@@ -197,7 +197,7 @@ public static class SoundApi
             return Results.Problem($"‘{part}’ is no part of a sound.", statusCode: StatusCodes.Status400BadRequest);
         var excerpt = new Excerpt(new(from), new(to), speed ?? 100, heard);
         if (!excerpt.IsPossible) return Results.Problem(
-            $"A loop lasts up to {Excerpt.Longest.Value:0} s, at {Excerpt.Slowest} to {Excerpt.Fastest} %.", statusCode: StatusCodes.Status400BadRequest);
+            $"A loop lasts up to {Excerpt.Longest.Value:0} s as it is heard, at {Excerpt.Slowest} to {Excerpt.Fastest} %.", statusCode: StatusCodes.Status400BadRequest);
         if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } || await excerpts.WavAsync(hash, excerpt, stop) is not { } wav)
             return Results.NotFound();
         // Another file may be attached in its place: a browser asks whether this is still its sound.

@@ -25,11 +25,13 @@ public sealed record ReadArticle(string Html, IReadOnlyDictionary<string, string
 /// <summary>Fills an article in: numbers and claims as they are now, examples with their notation, notes to recordings and other
 /// sources.</summary>
 public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, RecordingStore recordings, StudyMaterial material,
-    ClaimStore claims, AttributionStore attributions, ArticleStore articles)
+    ClaimStore claims, AttributionStore attributions, ArticleStore articles, Records records)
 {
-    public async Task<ReadArticle> ReadAsync(Study study, string text, IReadOnlyDictionary<string, string> saved, CancellationToken stop)
+    /// <param name="sounds">Passages can be heard where they are shown: on screen, not in what is frozen or printed.</param>
+    public async Task<ReadArticle> ReadAsync(Study study, string text, IReadOnlyDictionary<string, string> saved, bool sounds,
+        CancellationToken stop)
     {
-        var found = await FoundAsync(study, ArticleMarkup.ReferencesOf(text), stop);
+        var found = await FoundAsync(study, ArticleMarkup.ReferencesOf(text), sounds, stop);
         var (notes, examples) = (new List<string>(), new Dictionary<Reference, int>());
         var (numbers, unknown) = (new Dictionary<string, string>(), new List<string>());
         var html = ArticleMarkup.Render(text, reference =>
@@ -51,7 +53,7 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
                 if (examples.TryGetValue(reference, out var again)) return ($"<a href=\"#example-{again}\">example {again}</a>", false);
                 examples[reference] = examples.Count + 1;
                 return ($"<figure id=\"example-{examples.Count}\"><figcaption><b>Example {examples.Count}.</b> <a "
-                    + $"href=\"{filled.Link}\">{Text(filled.Words)}</a></figcaption>{filled.Picture}</figure>", true);
+                    + $"href=\"{filled.Link}\">{Text(filled.Words)}</a>{filled.Hear}</figcaption>{filled.Picture}</figure>", true);
             }
             var note = notes.IndexOf(filled.Words);
             if (note < 0)
@@ -69,10 +71,10 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
 
     private static string Text(string words) => HtmlEncoder.Default.Encode(words);
 
-    private sealed record Filled(string Words, string Link, string Picture = "");
+    private sealed record Filled(string Words, string Link, string Picture = "", string Hear = "");
 
     private async Task<IReadOnlyDictionary<Reference,
-        Filled>> FoundAsync(Study study, IReadOnlyList<Reference> references, CancellationToken stop)
+        Filled>> FoundAsync(Study study, IReadOnlyList<Reference> references, bool sounds, CancellationToken stop)
     {
         var found = new Dictionary<Reference, Filled>();
         if (references.Count == 0) return found;
@@ -107,7 +109,8 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
             if (reference.Argument.Split(' ') is ["passage", var number] && PassageId.TryParse(number, out var id)
                 && await passages.FindAsync(id, stop) is { } passage && passage.StudyId == study.Id)
                 found[reference] =
-                    new($"{passage.RecordingName}{(passage.Bar is { } bar ? $", bar {bar}" : "")}{(passage.StartsAt is { } at ? $", {at}" : "")}", $"/passages/{id}", Picture(passage.Text));
+                    new($"{passage.RecordingName}{(passage.Bar is { } bar ? $", bar {bar}" : "")}{(passage.StartsAt is { } at ? $", {at}" : "")}", $"/passages/{id}",
+                        Picture(passage.Text), sounds ? Hear(passage, await records.BesideAsync(passage, stop)) : "");
             else if (Idea(reference.Argument) is { } idea) found[reference] = new(idea.Nickname, $"/ideas/{idea.Id}", Picture(idea.Text));
         }
         foreach (var reference in references.Where(r => r.Kind == "source"))
@@ -160,6 +163,11 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
                     : "no dated sighting";
         }
     }
+
+    private static string Hear(PassageRow passage, RecordView? record) => record is null ? "" : FormattableString.Invariant(
+        $" <button type=\"button\" class=\"plain hear\" data-address=\"{record.Address}\" data-from=\"{record.Lines[0].Value:0.###}\"")
+        + FormattableString.Invariant($" data-to=\"{record.Lines[^1].Value:0.###}\" data-judged=\"Confirmed\"")
+        + $" data-says=\"{Text(passage.RecordingName)}\" hidden>hear</button>";
 
     private static string Picture(string text)
     {

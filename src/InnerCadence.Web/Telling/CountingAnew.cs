@@ -14,7 +14,7 @@ public sealed class CountingAnew(RecountStore recounts, StudyStore studies, Clai
             if (await studies.FindAsync(id, stop) is not { } study) continue;
             await claims.WeighAsync(study, stop);
             var article = await articles.OfStudyAsync(id, stop);
-            foreach (var (code, was, now) in (await reader.ReadAsync(study, article.Text, article.Numbers, stop)).Changed)
+            foreach (var (code, was, now) in (await reader.ReadAsync(study, article.Text, article.Numbers, false, stop)).Changed)
                 await recounts.TellAsync(id, new($"[[{code}]] in the article", $"/studies/{id}/article", was, now), stop);
             await recounts.DoneAsync(id, stop);
         }

@@ -80,7 +80,7 @@ public sealed class ArticleModel(StudyStore studies, ArticleStore articles, Arti
             Tell(Saved.Text.Length == 0 ? "There is nothing to freeze: write and save first." : "Not frozen: the note is too long.");
             return Redirect($"/studies/{study}/article");
         }
-        var read = await reader.ReadAsync(Study, Saved.Text, new Dictionary<string, string>(), stop);
+        var read = await reader.ReadAsync(Study, Saved.Text, new Dictionary<string, string>(), false, stop);
         var number = await articles.FreezeAsync(Saved with { Numbers = read.Numbers }, read.Html, words, stop);
         return Redirect($"/studies/{study}/article/editions/{number}");
     }
@@ -116,7 +116,7 @@ public sealed class ArticleModel(StudyStore studies, ArticleStore articles, Arti
         return Redirect($"/studies/{study}/article#sources");
     }
 
-    private async Task ReadAsync(CancellationToken stop) => Read = await reader.ReadAsync(Study, Text ?? "", Saved.Numbers, stop);
+    private async Task ReadAsync(CancellationToken stop) => Read = await reader.ReadAsync(Study, Text ?? "", Saved.Numbers, true, stop);
 
     private async Task<bool> FindAsync(StudyId study, CancellationToken stop)
     {

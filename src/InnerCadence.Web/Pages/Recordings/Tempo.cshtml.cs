@@ -24,6 +24,9 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     /// <summary>Taps and marks go by the sound’s own clock.</summary>
     public bool HasSound { get; private set; }
 
+    /// <summary>Its loops are cut by the server, to the sample.</summary>
+    public bool CutsLoops { get; private set; }
+
     [BindProperty]
     public string? ChartFirstBar { get; set; }
 
@@ -42,7 +45,8 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         Fill();
-        HasSound = await sounds.OfRecordingAsync(recording, stop) is not null;
+        var sound = await sounds.OfRecordingAsync(recording, stop);
+        (HasSound, CutsLoops) = (sound is not null, sound?.Samples is not null);
         if (!string.IsNullOrWhiteSpace(place) && place.Length < 40) (Asked, Answer) = (place.Trim(), Convert(place.Trim()));
         return Page();
     }

@@ -13,7 +13,10 @@ async function show() {
   const answer = await sendForm(see.formAction, form, "read");
   if (turn !== asked) return;
   const words = await answer?.text();
-  if (answer?.ok) read.innerHTML = words;
+  if (answer?.ok) {
+    read.innerHTML = words;
+    document.dispatchEvent(new Event("seen"));
+  }
   document.getElementById("said").textContent = answer?.ok ? "" : away("what you type stays here.");
 }
 

@@ -5,7 +5,7 @@ import { clockwork } from "./rounds.js";
 
 const by = (id) => document.getElementById(id);
 const margin = 0.15; // seconds before and after, so that the first stroke is heard as it comes
-const places = [...document.querySelectorAll(".hear")];
+const places = () => [...document.querySelectorAll(".hear")];
 /** @type {AudioBufferSourceNode | null} */
 let sounding = null;
 let turn = 0;
@@ -28,28 +28,38 @@ async function hear(place) {
   const sound = await stretch(address, Number(from) - margin, Number(to) + margin, Number(by("hear-speed").value), "whole").catch(() => null);
   if (mine !== turn) return false;
   if (!sound) { by("hear-said").textContent = away("nothing is heard."); return false; }
-  row.classList.add("sounding");
+  row?.classList.add("sounding");
   by("hear-said").textContent = place.dataset.says;
   const source = new AudioBufferSourceNode(context, { buffer: sound });
   source.connect(context.destination);
   sounding = source;
   document.body.dataset.heard = String(Number(document.body.dataset.heard ?? 0) + 1);
   await new Promise((go) => { source.addEventListener("ended", go); source.start(); });
-  row.classList.remove("sounding");
+  row?.classList.remove("sounding");
   return mine === turn;
 }
 
-if (places.length) {
-  by("in-turn").hidden = false;
-  for (const place of places) {
-    place.hidden = false;
-    place.addEventListener("click", () => { hush(); hear(place); });
-  }
+/** Places come and go where a page shows what is being written. */
+function reveal() {
+  const there = places();
+  if (by("in-turn")) by("in-turn").hidden = !there.length;
+  for (const place of there) place.hidden = false;
+}
+
+if (by("in-turn")) {
+  reveal();
+  document.addEventListener("seen", reveal);
+  document.addEventListener("click", (event) => {
+    const place = /** @type {HTMLElement} */ (event.target).closest(".hear");
+    if (!place) return;
+    hush();
+    hear(place);
+  });
   by("hear-turn").addEventListener("click", async () => {
     const stops = sounding !== null;
     hush();
     if (stops) return;
-    const confirmed = places.filter((place) => place.dataset.judged === "Confirmed");
+    const confirmed = places().filter((place) => place.dataset.judged === "Confirmed");
     if (!confirmed.length) by("hear-said").textContent = "None of those with a sound is confirmed yet.";
     for (const place of confirmed) if (!await hear(place)) return;
     if (confirmed.length) hush();

@@ -1,37 +1,25 @@
 // A whole record at hand: played on from anywhere, looped and slowed on the audio clock, its loops drawn on the wave.
 import { clock, seconds } from "./clock.js";
+import { deck } from "./deck.js";
 import { film } from "./film.js";
 import { picture } from "./picture.js";
-import { longest, stretch } from "./record.js";
-import { clockwork, rounds } from "./rounds.js";
 import "./reaction.js";
 
 const by = (id) => document.getElementById(id);
 /** @type {HTMLAudioElement | null} */
 const audio = by("audio");
-if (audio) deck(audio);
+if (audio) rail(audio);
 
 /** @param {HTMLAudioElement} audio */
-function deck(audio) {
+function rail(audio) {
   const [strip, play, speed, part, loop, from, to, said] = ["strip", "play", "speed", "part", "loop", "loop-from", "loop-to", "sound-said"].map(by);
   // Bar lines from that of bar 1 on, where bars are known; sections as first bar, number of bars, name.
   const bars = JSON.parse(strip.dataset.bars ?? "[]");
   const sections = JSON.parse(strip.dataset.sections ?? "[]");
   const record = strip.dataset.record; // where loops are cut; nothing where only the browser reads the file
   const tell = (words) => { said.textContent = words; };
-  /** @type {GainNode | null} */
-  let out = null;
-  /** @type {ReturnType<typeof rounds> | null} */
-  let turns = null;
-  let asked = 0;
-
   by("transport").hidden = false;
   audio.controls = false;
-  audio.preservesPitch = true;
-
-  const loops = () => turns?.plays() ?? false;
-  const plays = () => loops() || !audio.paused;
-  const here = () => (loops() ? turns?.place() ?? 0 : audio.currentTime);
 
   /** The loop that is set, or null. */
   function span() {
@@ -39,85 +27,23 @@ function deck(audio) {
     return loop.checked && b > a + 0.02 ? { from: a, to: b } : null;
   }
 
-  const cuts = (wanted) => record && wanted && wanted.to - wanted.from <= longest;
-
-  async function plan(wanted) {
-    const rate = Number(speed.value) / 100;
-    return { ...wanted, rate, events: [], record: await stretch(record, wanted.from, wanted.to, Number(speed.value), part.value) };
-  }
-
-  async function start() {
-    const wanted = span();
-    if (!cuts(wanted)) {
-      if (wanted && (audio.currentTime < wanted.from || audio.currentTime >= wanted.to)) audio.currentTime = wanted.from;
-      return audio.play();
-    }
-    const turn = ++asked;
-    const context = clockwork();
-    await context.resume();
-    try {
-      const made = await plan(wanted);
-      if (turn !== asked) return;
-      if (!out) {
-        out = new GainNode(context);
-        out.connect(context.destination);
-      }
-      turns ??= rounds({ looped: () => loop.checked, out: () => /** @type {GainNode} */ (out), round: () => {}, ended: shown });
-      const at = here();
-      audio.pause();
-      turns.begin(made, [], at > made.from && at < made.to ? at : made.from);
-      tell("");
-    } catch {
-      tell("The loop cannot be cut; the record plays on instead.");
-      audio.play();
-    }
-    shown();
-  }
-
-  function stop() {
-    asked++;
-    const at = here();
-    const looped = loops();
-    turns?.stop();
-    audio.pause();
-    if (looped) audio.currentTime = at;
-    shown();
-  }
+  const { loops, plays, here, start, stop, renew: sound, go: jump } = deck(audio, {
+    record, span, speed: () => Number(speed.value), part: () => part.value, leave: () => { loop.checked = false; }, tell, changed: () => shown(),
+  });
 
   const shown = () => { play.firstChild.textContent = plays() ? "Pause " : "Play "; strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : ""; };
   for (const name of ["play", "pause"]) audio.addEventListener(name, shown);
 
-  /** What changed is heard at once: another loop, speed or part; on from here where there is no loop any more. */
-  async function renew() {
-    audio.playbackRate = Number(speed.value) / 100;
+  /** What changed is heard at once, and stands in the address. */
+  function renew() {
     by("speed-said").textContent = `${speed.value} %`;
     remember();
     draw();
-    if (!plays()) return;
-    const wanted = span();
-    if (!loops() || !cuts(wanted)) {
-      if (!loops() && !cuts(wanted)) return;
-      const at = here();
-      turns?.stop();
-      audio.pause();
-      audio.currentTime = at;
-      return start();
-    }
-    const turn = ++asked;
-    const made = await plan(wanted).catch(() => null);
-    if (made && turn === asked && loops()) turns?.change(made);
+    return sound();
   }
 
   function go(time) {
-    const at = Math.max(0, Math.min(time, audio.duration || time));
-    const wanted = span();
-    if (loops()) {
-      turns?.stop();
-      audio.currentTime = at;
-      // A place outside the loop leaves it.
-      if (wanted && (at < wanted.from || at >= wanted.to)) loop.checked = false;
-      start();
-    } else audio.currentTime = at;
+    jump(time);
     show();
   }
 
@@ -254,12 +180,8 @@ function deck(audio) {
     show();
     requestAnimationFrame(watch);
   })();
-  // Where the server cuts no loop the media element goes back by itself; and it stands where the loop is, so that everything goes on from there.
-  setInterval(() => {
-    const wanted = span();
-    if (loops()) audio.currentTime = here();
-    else if (!audio.paused && wanted && !cuts(wanted) && audio.currentTime >= wanted.to) audio.currentTime = wanted.from;
-  }, 100);
+  // The element stands where the loop is, so that everything goes on from there.
+  setInterval(() => { if (loops()) audio.currentTime = here(); }, 100);
 
   // A drag on the wave is a loop, a click goes there; elsewhere the strip is moved.
   /** @type {{x: number, second: number} | null} */

@@ -77,8 +77,21 @@ async function stop() {
   }
   body.set("marks", marks.join(" "));
   body.set("bpm", String(Number(player.dataset.bpm ?? 0) * done.rate || ""));
+  await send(body);
+}
+
+/** A take stays here until the server has it. @param {FormData} body */
+async function send(body) {
   const answer = await fetch(`/passages/${root.dataset.passage}/own-hands`, { method: "POST", body }).catch(() => null);
-  const told = answer?.ok ? await answer.json() : { said: away("the take is lost; record it again when it does.") };
+  if (!answer?.ok) {
+    said.textContent = `${away("the take waits here.")} `;
+    const again = document.createElement("button");
+    [again.type, again.className, again.id, again.textContent] = ["button", "btn small", "send-take", "Send it again"];
+    again.addEventListener("click", () => { said.textContent = "Sending …"; send(body); });
+    said.append(again);
+    return;
+  }
+  const told = await answer.json();
   said.textContent = `${told.said} `;
   if (!told.address) return;
   const link = document.createElement("a");

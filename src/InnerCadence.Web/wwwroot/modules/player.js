@@ -197,7 +197,7 @@ export function player(root, text, picture) {
     /** @type {AudioBuffer | null} */ let sound = null;
     if (placed() && record) {
       const start = record.lines[0];
-      if (to - from > longest) tell(`A loop of the record lasts up to ${longest} s: choose some of the bars.`);
+      if (to - from > longest(rate * 100)) tell(`At this speed a loop of the record lasts up to ${Math.floor(longest(rate * 100))} s: choose some of the bars.`);
       else if (rate < 0.25) tell("The record is not slowed below 25 %.");
       else {
         try {

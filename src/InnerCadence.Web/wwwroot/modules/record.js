@@ -1,12 +1,14 @@
 // Stretches of a record as the server gives them: cut to the sample, at a speed with its pitch kept, each fetched once.
 import { clockwork } from "./rounds.js";
 
-const most = 16;
+const most = 600; // seconds of sound that are kept
 /** @type {Map<string, Promise<AudioBuffer>>} */
 const kept = new Map();
+/** @type {Map<string, number>} */
+const lengths = new Map();
 
-/** The longest loop that the server cuts, in seconds. */
-export const longest = 60;
+/** The longest loop that the server cuts, in seconds of the record. @param {number} speed In percent. */
+export const longest = (speed) => 2.4 * speed;
 
 /**
  * @param {string} address Of the record.
@@ -23,9 +25,11 @@ export function stretch(address, from, to, speed, part) {
     });
     made.catch(() => kept.delete(asked));
     kept.set(asked, made);
+    lengths.set(asked, (to - from) * 100 / speed);
     for (const oldest of kept.keys()) {
-      if (kept.size <= most) break;
+      if (kept.size === 1 || [...kept.keys()].reduce((sum, key) => sum + (lengths.get(key) ?? 0), 0) <= most) break;
       kept.delete(oldest);
+      lengths.delete(oldest);
     }
   }
   return made;

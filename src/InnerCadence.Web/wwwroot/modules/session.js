@@ -1,5 +1,6 @@
 // A running listening session. Everything noticed goes into a queue that outlives the tab, and from there to the server.
 import { clock as secondsClock, seconds } from "./clock.js";
+import { deck } from "./deck.js";
 import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 const root = by("session");
@@ -18,8 +19,14 @@ let taps = [];
 for (const { kind, bar, undone } of state.stamps) if (kind === "bar" && !undone) nextBar = Math.max(nextBar, bar + 1);
 
 const clock = (ms) => secondsClock(ms / 1000, 1);
-const running = () => (audio ? !audio.paused : started !== null);
-const now = () => Math.round(audio ? audio.currentTime * 1000 : started === null ? state.at : state.at + performance.now() - started);
+/** @type {{from: number, to: number} | null} What is heard over again, in seconds. */
+let over = null;
+const sound = audio && deck(audio, {
+  record: root.dataset.record, span: () => over, speed: () => Number(by("speed").value), part: () => by("part").value,
+  leave: () => { over = null; by("again").checked = false; }, tell: (words) => { by("sound-said").textContent = words; }, changed: () => {},
+});
+const running = () => (sound ? sound.plays() : started !== null);
+const now = () => Math.round(sound ? sound.here() * 1000 : started === null ? state.at : state.at + performance.now() - started);
 if (audio) audio.addEventListener("loadedmetadata", () => { if (state.at / 1000 < audio.duration) audio.currentTime = state.at / 1000; }, { once: true });
 
 function remember() {
@@ -95,7 +102,7 @@ function hear() {
 function pause() {
   hear();
   span = null;
-  if (audio) audio.pause();
+  if (sound) sound.stop();
   else {
     state.at = now();
     started = null;
@@ -107,7 +114,7 @@ function pause() {
 
 by("run").addEventListener("click", () => {
   if (running()) { pause(); return; }
-  if (audio) audio.play();
+  if (sound) sound.start();
   else started = performance.now();
   span = null;
   setTimeout(hear);
@@ -204,23 +211,23 @@ function barNow() {
   const next = bars.findIndex((line) => line > at + 0.001);
   return next > 0 ? `bar ${next}` : "";
 }
-/** @type {{from: number, to: number} | null} In seconds. */
-let over = null;
-if (audio) {
-  audio.preservesPitch = true;
-  by("back").addEventListener("click", () => { audio.currentTime = Math.max(0, audio.currentTime - 5); });
-  by("speed").addEventListener("change", () => { audio.playbackRate = Number(by("speed").value) / 100; });
+if (sound) {
+  by("back").addEventListener("click", () => { sound.go(sound.here() - 5); });
+  for (const id of ["speed", "part"]) by(id).addEventListener("input", () => {
+    by("speed-said").textContent = `${by("speed").value} %`;
+    sound.renew();
+  });
   const again = by("again");
   again.addEventListener("change", () => {
-    const length = Number(by("again-seconds").value) || 4;
-    over = again.checked ? { from: Math.max(0, audio.currentTime - length), to: audio.currentTime } : null;
-    if (over) audio.currentTime = over.from;
+    const [at, length] = [sound.here(), Number(by("again-seconds").value) || 4];
+    over = again.checked ? { from: Math.max(0, at - length), to: at } : null;
+    span = null;
+    sound.renew();
   });
   document.addEventListener("keydown", (event) => {
     if (event.key !== "l" || event.ctrlKey || event.altKey || (/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) return;
     again.click();
   });
-  setInterval(() => { if (over && audio.currentTime >= over.to) audio.currentTime = over.from; }, 15);
 }
 
 (function show() {

@@ -1,17 +1,28 @@
 // Tapping a tempo and marking bars against a watch: the taps go to the server, which does the arithmetic.
 import { clock, seconds } from "./clock.js";
+import { deck } from "./deck.js";
 import { post } from "./page.js";
 const by = (id) => document.getElementById(id);
 for (const id of ["tapping", "marking"]) by(id).hidden = false;
 
 /** @type {HTMLAudioElement | null} */
-const sound = by("sound");
+const audio = by("sound");
+/** The loop that is heard over and over while bars are tapped: from the typed clock on, so many seconds. */
+function span() {
+  const [from, length] = [seconds(by("watch-from").value) || 0, Number(by("over-seconds").value)];
+  return by("over").checked && length > 0.1 ? { from, to: from + length } : null;
+}
+const sound = audio && deck(audio, {
+  record: audio.dataset.record, span, speed: () => Number(by("speed").value), part: () => by("part").value,
+  leave: () => { by("over").checked = false; }, tell: (words) => { by("sound-said").textContent = words; }, changed: () => shown(),
+});
+const shown = () => { by("run").firstChild.textContent = sound?.plays() ? "Stop the sound " : "Play the sound "; };
 let taps = [];
 let asked = 0;
 async function tapped() {
   const turn = ++asked;
   // While the sound plays its own clock counts, at whatever speed it is heard.
-  taps.push(sound && !sound.paused ? sound.currentTime : performance.now() / 1000);
+  taps.push(sound?.plays() ? sound.here() : performance.now() / 1000);
   if (taps.length < 4) {
     by("tap-words").textContent = `${taps.length} of at least 4 taps.`;
     return;
@@ -37,11 +48,11 @@ by("tap-again").addEventListener("click", () => {
 // The watch runs beside a turntable or a film, from the clock time that is typed.
 /** @type {number | null} */
 let started = null;
-const now = () => (sound ? sound.currentTime : watched());
+const now = () => (sound ? sound.here() : watched());
 const watched = () => seconds(by("watch-from").value || "0") + (performance.now() - (started ?? performance.now())) / 1000;
 
 function run() {
-  if (sound) return sound.paused ? sound.play() : sound.pause();
+  if (sound) return sound.plays() ? sound.stop() : sound.start();
   if (started === null) {
     started = performance.now();
     by("run").firstChild.textContent = "Stop the watch ";
@@ -56,20 +67,26 @@ function run() {
     by("run").firstChild.textContent = "Start the watch ";
   }
 }
-if (sound) {
-  sound.preservesPitch = true;
-  for (const name of ["play", "pause"]) sound.addEventListener(name, () => { by("run").firstChild.textContent = sound.paused ? "Play the sound " : "Stop the sound "; });
-  by("speed").addEventListener("change", () => { sound.playbackRate = Number(by("speed").value) / 100; });
-  by("watch-from").addEventListener("change", () => { const at = seconds(by("watch-from").value); if (at >= 0) sound.currentTime = at; });
+if (audio && sound) {
+  for (const name of ["play", "pause"]) audio.addEventListener(name, shown);
+  for (const id of ["speed", "part", "over", "over-seconds"]) by(id).addEventListener("input", () => {
+    by("speed-said").textContent = `${by("speed").value} %`;
+    sound.renew();
+  });
+  by("watch-from").addEventListener("change", () => {
+    const at = seconds(by("watch-from").value);
+    if (at >= 0) sound.go(at);
+    sound.renew();
+  });
   (function show() {
-    by("watch").textContent = clock(sound.currentTime).slice(0, -2);
+    by("watch").textContent = clock(sound.here()).slice(0, -2);
     requestAnimationFrame(show);
   })();
 }
 by("run").addEventListener("click", run);
 
 function mark() {
-  if (sound ? sound.paused : started === null) run();
+  if (sound ? !sound.plays() : started === null) run();
   const marks = by("Marks");
   const [bar, step] = [Number(by("next-bar").value), Number(by("step").value)];
   marks.value = `${marks.value.trimEnd()}${marks.value.trim() ? "\n" : ""}${bar} ${clock(now())}`;

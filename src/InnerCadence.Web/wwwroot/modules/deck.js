@@ -1,0 +1,102 @@
+// A whole record: played on from anywhere by its element, looped and slowed on the audio clock. Which of the two sounds is nobody else's business.
+import { longest, stretch } from "./record.js";
+import { clockwork, rounds } from "./rounds.js";
+
+/**
+ * @typedef {{from: number, to: number}} Span In seconds.
+ * @param {HTMLAudioElement} audio
+ * @param {{record: string | undefined, span: () => Span | null, speed: () => number, part: () => string, leave: () => void, tell: (words: string) => void, changed: () => void}} hooks
+ * `record` is where loops are cut, nothing where only the browser reads the file; `speed` in percent; `leave` is asked for when one goes to a place outside the loop.
+ */
+export function deck(audio, { record, span, speed, part, leave, tell, changed }) {
+  /** @type {GainNode | null} */ let out = null;
+  /** @type {ReturnType<typeof rounds> | null} */ let turns = null;
+  let asked = 0;
+  audio.preservesPitch = true;
+
+  const loops = () => turns?.plays() ?? false;
+  const plays = () => loops() || !audio.paused;
+  const here = () => (loops() ? turns?.place() ?? 0 : audio.currentTime);
+  /** @param {Span | null} wanted */
+  const cuts = (wanted) => record !== undefined && record !== "" && wanted !== null && wanted.to - wanted.from <= longest(speed());
+
+  /** @param {Span} wanted */
+  async function plan(wanted) {
+    return { ...wanted, rate: speed() / 100, events: [], record: await stretch(record ?? "", wanted.from, wanted.to, speed(), part()) };
+  }
+
+  async function start() {
+    const wanted = span();
+    if (!wanted || !cuts(wanted)) {
+      if (wanted && (audio.currentTime < wanted.from || audio.currentTime >= wanted.to)) audio.currentTime = wanted.from;
+      return audio.play();
+    }
+    const turn = ++asked;
+    const context = clockwork();
+    await context.resume();
+    try {
+      const made = await plan(wanted);
+      if (turn !== asked) return;
+      if (!out) {
+        out = new GainNode(context);
+        out.connect(context.destination);
+      }
+      turns ??= rounds({ looped: () => span() !== null, out: () => /** @type {GainNode} */ (out), round: () => {}, ended: changed });
+      const at = here();
+      audio.pause();
+      turns.begin(made, [], at > made.from && at < made.to ? at : made.from);
+      tell("");
+    } catch {
+      tell("The loop cannot be cut; the record plays on instead.");
+      audio.play();
+    }
+    changed();
+  }
+
+  function stop() {
+    asked++;
+    const [at, looped] = [here(), loops()];
+    turns?.stop();
+    audio.pause();
+    if (looped) audio.currentTime = at;
+    changed();
+  }
+
+  /** What changed is heard at once: another loop, speed or part; on from here where there is no loop any more. */
+  async function renew() {
+    audio.playbackRate = speed() / 100;
+    if (!plays()) return;
+    const wanted = span();
+    if (!loops() || !wanted || !cuts(wanted)) {
+      if (!loops() && !cuts(wanted)) return;
+      const at = here();
+      turns?.stop();
+      audio.pause();
+      audio.currentTime = at;
+      return start();
+    }
+    const turn = ++asked;
+    const made = await plan(wanted).catch(() => null);
+    if (made && turn === asked && loops()) turns?.change(made);
+  }
+
+  /** @param {number} time */
+  function go(time) {
+    const at = Math.max(0, Math.min(time, audio.duration || time));
+    const wanted = span();
+    if (loops()) {
+      turns?.stop();
+      audio.currentTime = at;
+      if (wanted && (at < wanted.from || at >= wanted.to)) leave();
+      start();
+    } else audio.currentTime = at;
+  }
+
+  // Where the server cuts no loop the element goes back by itself.
+  setInterval(() => {
+    const wanted = span();
+    if (!loops() && !audio.paused && wanted && !cuts(wanted) && audio.currentTime >= wanted.to) audio.currentTime = wanted.from;
+  }, 15);
+
+  return { loops, plays, here, start, stop, renew, go };
+}
