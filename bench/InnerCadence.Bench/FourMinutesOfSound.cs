@@ -1,5 +1,6 @@
 using BenchmarkDotNet.Attributes;
 using InnerCadence.Core.Hearing;
+using InnerCadence.Storage.Listening;
 
 namespace InnerCadence.Bench;
 
@@ -11,6 +12,18 @@ public class FourMinutesOfSound
     private readonly byte[] block = new byte[4 * 16384];
     private readonly float[] mono = new float[16384];
     private readonly WavHead head = new(2, 44100, 16, false, 44, 0);
+
+    /// <summary>By the trained ear: strokes, beats and all (sound.md, "Windows").</summary>
+    [Benchmark]
+    public int HearByEar()
+    {
+        var ear = ShippedEar.Find()!;
+        var pass = new EarPass(ear, head.Rate);
+        for (var frames = 0; frames < 240 * 44100; frames += 16384) pass.Add(mono.AsSpan(0, head.Decode(block, mono)));
+        var heard = pass.End();
+        var strokes = HeardStrokes.In(heard, ear);
+        return strokes.Count + HeardBeats.Of(heard, strokes).Beats.Count;
+    }
 
     [GlobalSetup]
     public void Fill() => new Random(1).NextBytes(block);

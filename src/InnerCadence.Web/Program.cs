@@ -1,3 +1,4 @@
+using InnerCadence.Core.Hearing;
 using InnerCadence.Storage.Claims;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Exchange;
@@ -77,6 +78,7 @@ if (app.Configuration["INNER_CADENCE_DEMO"] is { } demo
 }
 
 await app.Services.GetRequiredService<SoundStore>().ClearAsync(app.Lifetime.ApplicationStopping);
+await app.Services.GetRequiredService<SoundStore>().HearAsync(ShippedEar.Find()?.Version, app.Lifetime.ApplicationStopping);
 
 app.UseSerilogRequestLogging();
 app.UseSecurityHeaders(ContentPolicy.Headers);
@@ -108,6 +110,8 @@ app.MapCountLines();
 app.MapIdeas();
 app.MapEvidence();
 app.MapSound();
+app.MapHearing();
+app.MapLooking();
 app.MapTime();
 app.MapConvert();
 app.MapRhythm();

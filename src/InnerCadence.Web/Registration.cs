@@ -39,7 +39,7 @@ internal static class Registration
         .AddSingleton<EvidenceOfIdeas>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>()
             .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
-        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
+        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard"))).AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
             .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
         .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
@@ -56,7 +56,7 @@ internal static class Registration
         .AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
 
     public static IServiceCollection AddTelling(this IServiceCollection services) => services
-        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
+        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<EarBeside>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
 
     /// <summary>What goes on while nobody asks.</summary>
     public static IServiceCollection AddBackground(this IServiceCollection services) => services

@@ -12,7 +12,7 @@ public class Listening : StorageTests
 {
     private readonly string folder = Directory.CreateTempSubdirectory("inner-cadence-sounds").FullName;
     private SoundFiles Store => new(folder);
-    private SoundStore Sounds => new(Source, Store);
+    private SoundStore Sounds => new(Source, Store, new(Path.Combine(folder, "heard")));
     private SessionStore Sessions => new(Source, Timelines);
 
     [Fact]

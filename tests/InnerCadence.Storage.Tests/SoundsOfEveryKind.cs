@@ -12,7 +12,7 @@ public class SoundsOfEveryKind : StorageTests
     private readonly string folder = Directory.CreateTempSubdirectory("inner-cadence-media").FullName;
     private readonly MediaTool tool = new();
     private SoundFiles Files => new(folder);
-    private SoundStore Sounds => new(Source, Files);
+    private SoundStore Sounds => new(Source, Files, new(Path.Combine(folder, "heard")));
 
     /// <summary>A second of a tone that ends in half a second of silence, and a moving picture if one is asked for.</summary>
     private async Task<string> MadeAsync(string name, string[] how, bool film = false)

@@ -11,10 +11,10 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
 {
     /// <summary>Where a typed start and its bar line are over 20 ms apart, that of both is the first beat which fits what is struck
     /// better.</summary>
-    public HeardStretch Fitting(IReadOnlyList<Onset> onsets, int bars)
+    public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, int bars)
     {
         if (Typed is not { } typed || !IsDoubtful) return this;
-        double Fit(ClockTime at) => Phase.Fit(onsets, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
+        double Fit(ClockTime at) => Phase.Fit(strokes, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
         return Fit(typed) >= Fit(Start) ? this with { Start = typed } : this;
     }
 

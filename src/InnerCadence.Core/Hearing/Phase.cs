@@ -9,11 +9,11 @@ public static class Phase
     /// <summary>How far from its place a stroke is played and still belongs to it.</summary>
     private static readonly Seconds Reach = Seconds.OfMilliseconds(15);
 
-    /// <summary>The strengths of the onsets over a stretch, each the less the farther it lies from a sixteenth.</summary>
-    public static double Fit(IEnumerable<Onset> onsets, Seconds from, Bpm tempo, Tick length)
+    /// <summary>The strengths of the strokes over a stretch, each the less the farther it lies from a sixteenth.</summary>
+    public static double Fit(IEnumerable<HeardStroke> strokes, Seconds from, Bpm tempo, Tick length)
     {
         var (step, end) = (tempo.SecondsPerQuarter / 4, from + tempo.SecondsOf(length));
-        return onsets.Where(o => o.At > from - step && o.At < end).Sum(o =>
+        return strokes.Where(o => o.At > from - step && o.At < end).Sum(o =>
         {
             var places = (o.At - from) / step;
             var off = (places - Math.Round(places)) * step / Reach;

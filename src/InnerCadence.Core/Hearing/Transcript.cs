@@ -3,56 +3,84 @@ using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Hearing;
 
-/// <summary>A proposal of what was played, from the onsets of a sound: the listener decides.</summary>
+/// <summary>A proposal of what was played, from the strokes heard in a sound: the listener decides.</summary>
+/// <remarks>sound.md, "A proposal".</remarks>
 public static class Transcript
 {
     /// <summary>Below it a stroke is marked as unsure.</summary>
     private const double Sure = 0.6;
-    /// <summary>A snare this much weaker than the strongest is a ghost.</summary>
-    private const double Ghost = 0.5;
-    /// <summary>Onsets of two bands this near are one stroke.</summary>
-    private static readonly Seconds Together = new(0.025);
 
-    /// <param name="onsets">In order of time, with seconds of the sound.</param>
+    /// <summary>Two strokes of one drum this near are one with a grace stroke.</summary>
+    private static readonly Seconds Flam = Seconds.OfMilliseconds(50);
+
+    private static readonly Seconds OneMoment = Seconds.OfMilliseconds(35);
+
+    /// <summary>Toms whose pitches are nearer are one: two semitones, of three octaves.</summary>
+    private const double OneTom = 2.0 / 36;
+
+    /// <param name="heard">In order of time, with seconds of the sound.</param>
     /// <param name="from">The first beat.</param>
+    /// <param name="written">What is known to be played: it stays as it is, and strokes are looked for between its own.</param>
     /// <returns>Each voice on its likeliest places; what is weak, or whose drum is doubtful, is unsure.</returns>
-    public static Passage Propose(IReadOnlyList<Onset> onsets, Seconds from, Bpm tempo, MeterCycle meters, int bars)
+    public static Passage Propose(IReadOnlyList<HeardStroke> heard, Seconds from, Bpm tempo, MeterCycle meters, int bars, Passage? written = null)
     {
         var beat = new Tick(Tick.PerQuarter);
         var (perBeat, length) = (tempo.SecondsOf(beat), meters.StartOf(bars));
-        var here = onsets.Where(o => o.At > from - perBeat / 2 && o.At < from + tempo.SecondsOf(length)).ToList();
-        var strongest = here.Where(o => o.Band == SoundBand.Middle).Select(o => o.Strength).DefaultIfEmpty(1).Max();
-        var strokes = new List<Stroke>();
-        foreach (var of in here.Select(o => (Onset: o, Voice: VoiceOf(o, here))).Where(o => o.Voice is not null).GroupBy(o => o.Voice!))
-        {
-            List<Onset> own = [.. of.Select(o => o.Onset)];
-            strokes.AddRange(Quantise.Place([.. own.Select(o => o.At - from)], beat, perBeat).Where(p => p.At < length)
-                .Select(p => new Stroke(p.At, of.Key)
-                {
-                    Unsure = p.Weak || own[p.Onset].Confidence < Sure,
-                    Openness = of.Key == Voice.Hat ? Openness.Closed : null,
-                    Dynamic = of.Key == Voice.Snare && own[p.Onset].Strength < strongest * Ghost ? Dynamic.Ghost : Dynamic.Normal,
-                }));
-        }
-        return new(meters, bars, Passage.InOrder(strokes)) { Tempo = tempo };
+        var here = WithGraces(OneCymbal([.. heard.Where(o => o.At > from - perBeat / 2 && o.At < from + tempo.SecondsOf(length))]));
+        var toms = Toms([.. here.Select(h => h.Stroke)]);
+        var known = written?.Strokes.Select(s => (s.At, s.Voice.Family)).ToHashSet() ?? [];
+        var strokes = Quantise.PlaceAll([.. here.Select(h => h.Stroke.At - from)], beat, perBeat).Where(p => p.At < length)
+            .Select(p => (Place: p, here[p.Onset].Stroke, here[p.Onset].Grace)).GroupBy(p => (p.Place.At, Voice: toms(p.Stroke)))
+            .Select(of => (of.Key, Best: of.MaxBy(p => p.Stroke.Strength))).Select(of => new Stroke(of.Key.At, of.Key.Voice)
+            {
+                Unsure = of.Best.Place.Weak || of.Best.Stroke.Confidence < Sure,
+                Openness = of.Best.Stroke.Openness,
+                Dynamic = of.Best.Stroke.Dynamic,
+                Ornaments = of.Best.Grace ? Ornaments.Flam : Ornaments.None,
+            }).Where(s => !known.Contains((s.At, s.Voice.Family)));
+        return new(meters, bars, Passage.InOrder([.. written?.Strokes ?? [], .. strokes])) { Tempo = tempo };
     }
 
-    /// <summary>Nothing where another band says it better.</summary>
-    private static Voice? VoiceOf(Onset onset, IReadOnlyList<Onset> all)
+    /// <summary>One cymbal is easily heard as two: of hat, ride and bell at one moment the one is proposed that keeps time in the stretch,
+    /// a crash beside it where it is the surer; any that is as good as certain stays.</summary>
+    private static IReadOnlyList<HeardStroke> OneCymbal(IReadOnlyList<HeardStroke> strokes)
     {
-        bool With(SoundBand band, Family family) => all.Any(o => o.Band == band && o.Family == family
-            && Math.Abs(o.At - onset.At) < Together);
-        return (onset.Band, onset.Family) switch
+        const double Certain = 0.9;
+        static bool KeepsTime(HeardStroke stroke) => stroke.Family is Family.Ride or Family.Bell || stroke.Voice == Voice.Hat;
+        var often = strokes.Where(KeepsTime).GroupBy(s => s.Family).ToDictionary(g => g.Key, g => g.Sum(s => s.Strength));
+        bool Beaten(HeardStroke s, HeardStroke by) => Math.Abs(by.At - s.At) < OneMoment && (s.Family == Family.Crash
+            ? KeepsTime(by) && by.Strength > s.Strength : KeepsTime(by) && often[by.Family] > often[s.Family]);
+        return [.. strokes.Where(s => !(KeepsTime(s) || s.Family == Family.Crash) || s.Strength >= Certain || !strokes.Any(o => o != s && Beaten(s, o)))];
+    }
+
+    /// <summary>A softer stroke just before another of its drum is that one's grace.</summary>
+    private static List<(HeardStroke Stroke, bool Grace)> WithGraces(IReadOnlyList<HeardStroke> strokes)
+    {
+        var last = new Dictionary<Voice, int>();
+        var made = new List<(HeardStroke Stroke, bool Grace)?>();
+        foreach (var stroke in strokes)
         {
-            (SoundBand.Low, Family.Kick) => Voice.Kick,
-            (SoundBand.Low, Family.Tom) => With(SoundBand.Middle, Family.Tom) ? Voice.FloorTom : null,
-            (SoundBand.Middle, Family.Snare) => Voice.Snare,
-            (SoundBand.Middle, Family.Tom) => With(SoundBand.Low, Family.Tom) || With(SoundBand.Low, Family.Kick) ? null : Voice.AnyTom,
-            (SoundBand.High, Family.Hat) => Voice.Hat,
-            (SoundBand.High, Family.Ride) => Voice.Ride,
-            (SoundBand.High, Family.Bell) => Voice.RideBell,
-            (SoundBand.High, Family.Crash) => Voice.Crash,
-            _ => null,
+            var grace = stroke.Family is Family.Snare or Family.Tom && last.TryGetValue(stroke.Voice, out var before)
+                && made[before] is { } softer && stroke.At - softer.Stroke.At < Flam && stroke.Loudness > softer.Stroke.Loudness;
+            if (grace) made[last[stroke.Voice]] = null;
+            last[stroke.Voice] = made.Count;
+            made.Add((stroke, grace));
+        }
+        return [.. made.Where(m => m is not null).Select(m => m!.Value)];
+    }
+
+    /// <summary>Toms in the order of their pitches, as high and low as there are different ones; one alone is any tom.</summary>
+    private static Func<HeardStroke, Voice> Toms(IReadOnlyList<HeardStroke> strokes)
+    {
+        var pitches = strokes.Where(s => s.TomPitch is not null).Select(s => s.TomPitch!.Value).Order().ToList();
+        var edges = pitches.Zip(pitches.Skip(1)).Where(p => p.Second - p.First > OneTom).Select(p => (p.First + p.Second) / 2).TakeLast(3).ToList();
+        Voice[] names = edges.Count switch
+        {
+            0 => [Voice.AnyTom],
+            1 => [Voice.FloorTom, Voice.Tom1],
+            2 => [Voice.FloorTom, Voice.Tom2, Voice.Tom1],
+            _ => [Voice.FloorTom, Voice.Tom3, Voice.Tom2, Voice.Tom1],
         };
+        return stroke => stroke.TomPitch is { } pitch ? names[edges.Count(edge => pitch > edge)] : stroke.Voice;
     }
 }

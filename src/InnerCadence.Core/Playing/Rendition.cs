@@ -29,7 +29,8 @@ public sealed record Rendition(Seconds Length, IReadOnlyList<Note> Notes, IReadO
     {
         var played = (offsets ?? []).ToDictionary(o => (o.At, o.Voice), o => Core.Music.Seconds.OfMilliseconds(o.Milliseconds));
         var tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise ?? Bpm.Usual)];
-        Seconds Seconds(Tick at) => lines is null ? TempoChange.SecondsTo(at, tempos) : Along(lines, at, passage, tempos);
+        var laid = lines is null ? null : new LaidBars(lines, passage, tempos);
+        Seconds Seconds(Tick at) => laid?.At(at) ?? TempoChange.SecondsTo(at, tempos);
         var notes = new List<Note>();
         var takes = new Dictionary<(Voice, Dynamic), int>();
         foreach (var stroke in passage.Strokes)
@@ -48,19 +49,6 @@ public sealed record Rendition(Seconds Length, IReadOnlyList<Note> Notes, IReadO
         }
         return new(Seconds(passage.Length), [.. notes.OrderBy(n => n.At)], click is { } every ? Even(passage, every, Seconds)
             : [.. Clicks.Of(passage, Seconds).Select(c => (c.At, c.First))], Path(passage, Seconds));
-    }
-
-    /// <summary>Within a bar the text's own tempos say how its time is shared out.</summary>
-    private static Seconds Along(IReadOnlyList<Seconds> lines, Tick at, Passage passage, IReadOnlyList<TempoChange> tempos)
-    {
-        var bar = Math.Clamp(passage.Meters.Locate(at < Tick.Zero ? Tick.Zero : at).Bar, 0, Math.Max(0, passage.Bars - 1));
-        var (start, end) = (TempoChange.SecondsTo(passage.Meters.StartOf(bar), tempos),
-            TempoChange.SecondsTo(passage.Meters.StartOf(bar + 1), tempos));
-        var share = (TempoChange.SecondsTo(at, tempos) - start) / (end - start);
-        var last = lines.Count - 2;
-        var (from, length) = bar <= last ? (lines[bar], lines[bar + 1] - lines[bar])
-            : (lines[^1] + (lines[^1] - lines[^2]) * (bar - last - 1), lines[^1] - lines[^2]);
-        return from + length * share;
     }
 
     private static void Play(List<Note> notes, Stroke stroke, double level, Seconds at, int take, Seconds? until)

@@ -21,10 +21,10 @@ public static class Simulation
     /// <param name="seconds">How long it lasts.</param>
     /// <param name="sound">The samples of a sound; a cache or <see cref="Synth.Render"/> itself.</param>
     public static float[] Render(TempoMap map, BarGrid grid, int bars, Seconds seconds, IReadOnlyList<PlacedPassage> passages,
-        Func<SoundKey, float[]> sound, int seed)
+        Func<SoundKey, float[]> sound, int seed, SimulatedDay? day = null)
     {
         var random = new Random(seed);
-        var mix = new float[(int)(seconds * Synth.Rate)];
+        var (mix, bed) = (new float[(int)(seconds * Synth.Rate)], new float[(int)(seconds * Synth.Rate)]);
         for (var bar = 1; bar <= bars; bar++)
         {
             var (start, end) = (map.SecondsOf(new(bar, Tick.Zero)), map.SecondsOf(new(bar + 1, Tick.Zero)));
@@ -32,11 +32,14 @@ public static class Simulation
             if (Bpm.Of(Math.Clamp(map.TempoAt(bar), 20, 400)) is { } tempo && BarOf(bar, passages) is { } played)
             {
                 foreach (var note in Rendition.Of(played with { Tempo = tempo, TempoChanges = [] }).Notes)
-                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random), note.Gain * 0.8, note.Until is { } until
-                        ? until - note.At : null);
+                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random) + (IsBackbeat(note) ? day?.BackbeatLate ?? Seconds.Zero : Seconds.Zero),
+                        note.Gain * 0.8, note.Until is { } until ? until - note.At : null, day?.Pitch ?? 1);
             }
-            Bed(mix, Roots[(bar - 1) / 2 % Roots.Length], start, end, grid.MeterOf(bar));
+            if (day?.Band != false) Bed(bed, Roots[(bar - 1) / 2 % Roots.Length], start, end, grid.MeterOf(bar));
         }
+        day?.PutInRoom(mix, Synth.Rate);
+        for (var i = 0; i < mix.Length; i++) mix[i] += bed[i];
+        day?.Age(mix, Synth.Rate, random);
         var peak = mix.Length == 0 ? 0 : mix.Max(Math.Abs);
         if (peak > 0.9f)
             for (var i = 0; i < mix.Length; i++) mix[i] *= 0.9f / peak;
@@ -63,15 +66,19 @@ public static class Simulation
         };
     }
 
-    private static void Add(float[] mix, float[] samples, double at, double gain, double? lasts)
+    private static bool IsBackbeat(Note note) => note.Sound.Voice == Voice.Snare && note.Sound.Dynamic != Dynamic.Ghost;
+
+    /// <param name="pitch">Of the samples; they are read so much faster.</param>
+    private static void Add(float[] mix, float[] samples, double at, double gain, double? lasts, double pitch)
     {
         var start = (int)(at * Synth.Rate);
         var cut = lasts is { } s ? (int)(s * Synth.Rate) : int.MaxValue;
-        for (var i = Math.Max(0, -start); i < samples.Length && start + i < mix.Length; i++)
+        for (var i = Math.Max(0, -start); i * pitch + 1 < samples.Length && start + i < mix.Length; i++)
         {
+            var (whole, part) = ((int)(i * pitch), i * pitch - (int)(i * pitch));
             var fade = i < cut ? 1 : Math.Max(0, 1 - (i - cut) / (Mixdown.Release * Synth.Rate));
             if (fade == 0) break;
-            mix[start + i] += (float)(samples[i] * gain * fade);
+            mix[start + i] += (float)((samples[whole] + part * (samples[whole + 1] - samples[whole])) * gain * fade);
         }
     }
 

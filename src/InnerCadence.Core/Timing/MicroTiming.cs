@@ -31,9 +31,12 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
         var written = passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
         var own = offsets.Where(o => written.Contains((o.At, o.Voice))).ToList();
         if (own.Count == 0) return null;
-        var voices = own.GroupBy(o => o.Voice).OrderBy(g => g.Key).Select(g => Mean(g.Key, [.. g.Select(o => o.Milliseconds)])).ToList();
-        return new(voices, Certainties(own), Oddities(passage, own));
+        return new(Means(own.Select(o => (o.Voice, o.Milliseconds))), Certainties(own), Oddities(passage, own));
     }
+
+    /// <summary>Each voice on its own, in canonical order.</summary>
+    internal static IReadOnlyList<VoiceTiming> Means(IEnumerable<(Voice Voice, double Milliseconds)> offsets) =>
+        [.. offsets.GroupBy(o => o.Voice).OrderBy(g => g.Key).Select(g => Mean(g.Key, [.. g.Select(o => o.Milliseconds)]))];
 
     private static VoiceTiming Mean(Voice voice, double[] offsets)
     {

@@ -24,11 +24,17 @@ public static class Quantise
     public readonly record struct PlacedOnset(Tick At, int Onset, bool Weak);
 
     /// <summary>Each onset's place. Two onsets that fall on one place are one: the earlier stays.</summary>
+    /// <inheritdoc cref="PlaceAll"/>
+    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, Seconds secondsPerBeat,
+        double spread = UsualSpread) =>
+        [.. PlaceAll(onsets, beat, secondsPerBeat, spread).DistinctBy(p => p.At).OrderBy(p => p.At)];
+
+    /// <summary>Each onset's place, in the order of the onsets; several drums may be struck at one place.</summary>
     /// <param name="onsets">Seconds from the first beat, in order; more than half a beat before it are left out.</param>
     /// <param name="beat">Length of the beat in music.</param>
     /// <param name="secondsPerBeat">Above zero.</param>
     /// <param name="spread">Standard deviation of the taps in seconds, above zero.</param>
-    public static IReadOnlyList<PlacedOnset> Place(IReadOnlyList<double> onsets, Tick beat, Seconds secondsPerBeat,
+    public static IReadOnlyList<PlacedOnset> PlaceAll(IReadOnlyList<double> onsets, Tick beat, Seconds secondsPerBeat,
         double spread = UsualSpread)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(secondsPerBeat.Value);
@@ -40,7 +46,7 @@ public static class Quantise
         var costs = byBeat.Select(b => Divisions.Select(d => Error(b.Onsets.Select(o => o.At - b.Beat), d, secondsPerBeat / spread)
             + PerDivision * d).ToArray()).ToList();
         var chosen = Cheapest(costs);
-        var placed = new Dictionary<int, PlacedOnset>();
+        var placed = new List<PlacedOnset>();
         for (var i = 0; i < byBeat.Count; i++)
         {
             var rival = Enumerable.Range(0, Divisions.Length).Where(d => d != chosen[i] && costs[i][d] - costs[i][chosen[i]] < Weak)
@@ -49,10 +55,10 @@ public static class Quantise
             {
                 var inBeat = at - byBeat[i].Beat;
                 var tick = TickOf(byBeat[i].Beat, inBeat, Divisions[chosen[i]], beat);
-                placed.TryAdd(tick.Value, new(tick, onset, rival.Any(d => TickOf(byBeat[i].Beat, inBeat, Divisions[d], beat) != tick)));
+                placed.Add(new(tick, onset, rival.Any(d => TickOf(byBeat[i].Beat, inBeat, Divisions[d], beat) != tick)));
             }
         }
-        return [.. placed.Values.OrderBy(p => p.At)];
+        return placed;
     }
 
     private static Tick TickOf(int beats, double inBeat, int division, Tick beat) =>

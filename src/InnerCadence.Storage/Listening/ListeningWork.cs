@@ -23,17 +23,19 @@ public abstract class ListeningWork(SoundStore sounds, SoundFiles files, string 
 
     protected abstract string Doing { get; }
     protected abstract string Stopped { get; }
-    protected abstract IListener Listen(WavHead head);
+    /// <param name="hash">Of the file whose samples are heard.</param>
+    protected abstract IListener Listen(WavHead head, string hash);
 
     protected override async Task RunAsync(SoundInput input, JobRun run)
     {
         var id = new SoundId(input.Sound);
         if (await sounds.FindAsync(id, run.Stop) is not { } row
             || !files.Has(row.Hash)) throw new JobFailedException("The sound file is not there any more.");
-        await using var file = files.Open(row.Samples is { } wav && files.Has(wav) ? wav : row.Hash);
+        var hash = row.Samples is { } wav && files.Has(wav) ? wav : row.Hash;
+        await using var file = files.Open(hash);
         if ((await SoundStore.HeadAsync(file, run.Stop)).Head is not { } head) throw new JobFailedException(
             "Only a WAV file is read here.");
-        var listener = Listen(head);
+        var listener = Listen(head, hash);
         file.Position = head.DataStart;
         var (bytes, mono) = (new byte[head.FrameBytes * Frames], new float[Frames]);
         var (left, beat) = (head.DataBytes, 0L);

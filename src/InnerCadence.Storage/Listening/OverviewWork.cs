@@ -11,7 +11,7 @@ public sealed class OverviewWork(SoundStore sounds, SoundFiles files)
 {
     protected override string Doing => "Making the picture of the sound.";
     protected override string Stopped => "Cancelled: the sound has no picture yet.";
-    protected override IListener Listen(WavHead head) => new Seen(new(head.Rate));
+    protected override IListener Listen(WavHead head, string hash) => new Seen(new(head.Rate));
 
     private sealed class Seen(Overview overview) : IListener
     {
@@ -19,8 +19,9 @@ public sealed class OverviewWork(SoundStore sounds, SoundFiles files)
 
         public async Task<string> KeepAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SoundId id, CancellationToken stop)
         {
-            await connection.ExecuteAsync(new("update sound set overview = @overview where id = @id",
-                new { id, overview = overview.Columns() }, transaction, cancellationToken: stop));
+            // Its picture is what one waits for; what is struck in it is heard after that.
+            await connection.ExecuteAsync(new($"update sound set overview = @overview where id = @id; {SoundStore.Hear} and s.id = @id",
+                new { id, overview = overview.Columns(), ear = ShippedEar.Find()?.Version, SoundStore.OnsetsKind }, transaction, cancellationToken: stop));
             return "The picture of the sound is made.";
         }
     }

@@ -31,7 +31,8 @@ public sealed class SimulationWork(RecordingStore recordings, TimelineStore time
         var bars = recording.TotalBars ?? timeline.Grid.LastDescribed;
         var seconds = Math.Min(MostSeconds, recording.Duration is { } lasts ? lasts.Milliseconds / 1000.0
             : map.SecondsOf(new(bars + 1, Tick.Zero)) + 2);
-        var samples = await Task.Run(() => Simulation.Render(map, timeline.Grid, bars, new(seconds), placed, sound, (int)id.Value), stop);
+        var samples = await Task.Run(() => Simulation.Render(map, timeline.Grid, bars, new(seconds), placed, sound, (int)id.Value,
+            SimulatedDay.Of((int)id.Value, recording.Recorded?.Earliest.Year)), stop);
         await run.BeatAsync(80, "Keeping the sound.", "Cancelled: no sound was made.");
         using var content = new MemoryStream(Wav.Write(samples, 1));
         var hash = await files.KeepAsync(content, stop);

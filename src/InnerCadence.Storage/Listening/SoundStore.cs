@@ -1,6 +1,4 @@
-using System.Text.Json;
 using Dapper;
-
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
@@ -39,11 +37,8 @@ public sealed record SoundRow
     public (string Hash, string Media) Played => Samples is { } wav ? (wav, "audio/wav") : (Hash, Media);
 }
 
-/// <summary>What the core heard in a sound.</summary>
-public sealed record HeardSound(IReadOnlyList<Onset> Onsets, IReadOnlyList<SoundTempo> Tempos);
-
 /// <summary>Sound files of recordings: kept by content, with an overview made in the background.</summary>
-public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
+public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, ActivationFiles activations)
 {
     public const string OverviewKind = "overview", SimulationKind = "simulation", OnsetsKind = "onsets",
         DecodingKind = "decoding";
@@ -87,12 +82,29 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
             cancellationToken: stop));
     }
 
+    /// <summary>Has sounds listened to whose samples are read and which this ear has not heard, one job each.</summary>
+    internal const string Hear =
+        """
+        insert into job (kind, study_id, input)
+          select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id) from sound s join recording r on r.id = s.recording_id
+          where s.deleted_at is null and r.deleted_at is null and (s.decoded is not null or s.media = 'audio/wav')
+            and (s.heard is null or s.ear is distinct from @ear)
+            and not exists (select 1 from job j where j.kind = @OnsetsKind and j.state in ('waiting', 'running') and (j.input->>'sound')::bigint = s.id)
+        """;
+
+    /// <summary>What another ear heard, or none, is heard anew in the background.</summary>
+    public async Task HearAsync(string? ear, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new($"{Hear} order by s.id", new { ear, OnsetsKind }, cancellationToken: stop));
+    }
+
     /// <summary>What was struck in it; nothing before that was looked for.</summary>
     public async Task<HeardSound?> HeardAsync(SoundId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.ExecuteScalarAsync<string?>(new("select heard::text from sound where id = @id", new { id },
-            cancellationToken: stop)) is { } json ? JsonSerializer.Deserialize<HeardSound>(json) : null;
+            cancellationToken: stop)) is { } json ? HeardSound.FromJson(json) : null;
     }
 
     /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the
@@ -179,7 +191,11 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store)
             select distinct hash from gone where hash is not null and not exists (select 1 from sound s
               where gone.hash in (s.hash, s.decoded, s.film) and (s.deleted_at is null or s.deleted_at >= now() - interval '1 day'))
             """, cancellationToken: stop))).AsList();
-        foreach (var hash in gone) store.Remove(hash);
+        foreach (var hash in gone)
+        {
+            store.Remove(hash);
+            activations.Remove(hash);
+        }
     }
 
     /// <summary>What a kept file holds.</summary>

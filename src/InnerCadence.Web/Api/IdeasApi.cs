@@ -41,33 +41,33 @@ public static class IdeasApi
     private static IResult Match(MatchRequest request)
     {
         var problems = new List<string>();
-        if (request.Idea?.Text is null) problems.Add("idea.text is missing: the exemplar as count lines.");
         if (request.Passage?.Text is null) problems.Add("passage.text is missing: count lines to look in.");
-        if (request.Idea?.SpanTicks is <= 0) problems.Add("idea.spanTicks is above zero.");
-        var (rules, badRules) = RulesJson.Read(request.Idea?.Rules);
-        problems.AddRange(badRules);
-        if (problems.Count > 0) return Refuse(problems);
-
-        var exemplar = CountLines.Parse(request.Idea!.Text!);
-        var passage = CountLines.Parse(request.Passage!.Text!);
-        problems.AddRange(Errors("idea.text", exemplar));
+        var passage = CountLines.Parse(request.Passage?.Text ?? "");
         problems.AddRange(Errors("passage.text", passage));
-        foreach (var code in request.Idea.Scope?.Where(code => VoiceOf(exemplar, passage, code) is null) ?? [])
-            problems.Add($"‘{code}’ in idea.scope is no voice.");
-        if (problems.Count > 0) return Refuse(problems);
-
-        var idea = new Idea(
-            exemplar.Passage, request.Idea.SpanTicks is { } span ? new Tick(span) : null,
-            request.Idea.Scope is null ? null : [.. request.Idea.Scope.Select(code => VoiceOf(exemplar, passage, code)!)], rules);
-        var sightings = idea.FindIn(passage.Passage with { Looped = request.Passage.Looped });
+        if (Read(request.Idea, passage.Passage.Voices, problems) is not { } idea || problems.Count > 0) return Refuse(problems);
+        var sightings = idea.FindIn(passage.Passage with { Looped = request.Passage!.Looped });
         return Results.Ok(new MatchAnswer([.. sightings.Select(s => new SightingAnswer(
             s.Start.Value, s.Factor.ToString(), s.Verdict.Word(), s.Cost, s.Unsure, s.Transforms,
                 [.. s.Edits.Select(e => new EditAnswer(e.Kind, e.PatternTick?.Value, e.PassageTick?.Value, e.Voice.Code, e.Text))],
                 s.Summary))]));
     }
 
-    private static Voice? VoiceOf(CountText exemplar, CountText passage, string code) =>
-        exemplar.Passage.Voices.Concat(passage.Passage.Voices).FirstOrDefault(v => v.Code == code) ?? Voice.Find(code);
+    /// <param name="others">Voices that it may name beside its own: those of a passage, some of which only that passage knows.</param>
+    /// <returns>Nothing where it cannot be read; then why stands among the problems.</returns>
+    internal static Idea? Read(MatchIdea? told, IReadOnlyList<Voice> others, List<string> problems)
+    {
+        var before = problems.Count;
+        if (told?.Text is null) problems.Add("idea.text is missing: the exemplar as count lines.");
+        if (told?.SpanTicks is <= 0) problems.Add("idea.spanTicks is above zero.");
+        var (rules, badRules) = RulesJson.Read(told?.Rules);
+        problems.AddRange(badRules);
+        var exemplar = CountLines.Parse(told?.Text ?? "");
+        problems.AddRange(Errors("idea.text", exemplar));
+        Voice? VoiceOf(string code) => exemplar.Passage.Voices.Concat(others).FirstOrDefault(v => v.Code == code) ?? Voice.Find(code);
+        foreach (var code in told?.Scope?.Where(code => VoiceOf(code) is null) ?? []) problems.Add($"‘{code}’ in idea.scope is no voice.");
+        return problems.Count > before ? null : new(exemplar.Passage, told!.SpanTicks is { } span ? new Tick(span) : null,
+            told.Scope is null ? null : [.. told.Scope.Select(code => VoiceOf(code)!)], rules);
+    }
 
     private static IEnumerable<string> Errors(string where, CountText read) =>
         read.Problems.Where(p => p.Severity == Severity.Error).Select(p => $"{where}, line {p.At.Line}, column {p.At.Column}: {p.Message}");

@@ -22,13 +22,20 @@ public sealed record PerformanceRequest(string? Text, double? Tempo, string? Cli
 /// <param name="Bar">As it is typed, of the recording or of the chart beside it; so too the clock time.</param>
 public sealed record LinesRequest(string? Text, string? Bar, string? At);
 
+/// <param name="Eager">How far thresholds are lowered; below zero only what is sure is shown.</param>
+public sealed record BesideRequest(string? Text, string? Bar, string? At, double? Eager);
+
 /// <param name="Lines">Seconds on the record; empty where they are not known.</param>
 /// <param name="Off">Milliseconds by which the typed start is later than the marked bar line, where that is worth a word.</param>
 public sealed record LinesAnswer(IReadOnlyList<double> Lines, int? Bar, double? Off);
 
 /// <param name="Step">Seconds between two values.</param>
+/// <param name="Heard">What the ear heard of each family, by name; null where it has not heard the sound.</param>
 public sealed record EnergyAnswer(double Step, IReadOnlyList<double> Peak, IReadOnlyList<double> Low, IReadOnlyList<double> Middle,
-    IReadOnlyList<double> High);
+    IReadOnlyList<double> High, RidgesAnswer? Heard);
+
+/// <param name="From">Seconds of the first values.</param>
+public sealed record RidgesAnswer(double From, double Step, IReadOnlyDictionary<string, IReadOnlyList<double>> Families);
 
 /// <param name="Layer">By which it is heard and hidden together with others.</param>
 public sealed record VoiceAnswer(string Code, string Name, int Layer);
@@ -46,12 +53,6 @@ public sealed record PerformanceAnswer(
     double Length, double Tempo, IReadOnlyList<VoiceAnswer> Voices, IReadOnlyList<NoteAnswer> Notes, IReadOnlyList<object[]> Beats,
         IReadOnlyList<object[]> Line, double FirstBar, IReadOnlyList<string> Click, IReadOnlyList<double> Bars);
 
-public sealed record OnsetAnswer(double At, string Band, double Strength, string Family, double Confidence);
-
-public sealed record TempoWeightAnswer(double Bpm, double Weight);
-
-public sealed record OnsetsAnswer(double Seconds, IReadOnlyList<OnsetAnswer> Onsets, IReadOnlyList<TempoWeightAnswer> Tempo);
-
 /// <summary>The sounds of the kit and what a passage plays on them.</summary>
 public static class SoundApi
 {
@@ -64,15 +65,12 @@ public static class SoundApi
         routes.MapPost("/api/sound/performance", Perform).WithName("Performance").WithTags("sound")
             .WithSummary("What a text plays: notes, beats and the path of a moving line, in seconds.").Produces<PerformanceAnswer>()
                 .ProducesProblem(StatusCodes.Status400BadRequest);
-        routes.MapPost("/api/sound/onsets", OnsetsAsync).WithName("Onsets").WithTags("sound")
-            .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes))
-            .WithSummary("The body is a WAV file, read as it comes: what was struck in each band, and tempos it may have. Proposals only.")
-                .Produces<OnsetsAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
         routes.MapGet("/passages/{passage}/sound.wav", WholeAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/film", FilmAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
         routes.MapPost("/recordings/{recording}/lines", LinesAsync).ExcludeFromDescription();
+        routes.MapPost("/recordings/{recording}/beside", BesideAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/energy", EnergyAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/loop.wav", LoopAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/loop.wav", LoopOfSightingAsync).ExcludeFromDescription();
@@ -118,37 +116,6 @@ public static class SoundApi
                 .Select(at => Math.Round(at, 5))]));
     }
 
-    private const long MostBytes = 1024L * 1024 * 1024;
-
-    private static async Task<IResult> OnsetsAsync(HttpRequest request, CancellationToken stop)
-    {
-        var start = new byte[WavHead.Most];
-        var filled = await request.Body.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, stop);
-        var (head, problem) = WavHead.Read(start.AsSpan(0, filled), filled < start.Length ? filled : request.ContentLength
-            ?? long.MaxValue);
-        if (head is null) return Results.Problem(problem, statusCode: StatusCodes.Status400BadRequest);
-        var onsets = new Onsets(head.Rate);
-        var (bytes, mono) = (new byte[head.FrameBytes * 16384], new float[16384]);
-        var (left, rest) = (head.DataBytes, start.AsMemory((int)head.DataStart, filled - (int)head.DataStart));
-        while (left > 0)
-        {
-            var wanted = (int)Math.Min(bytes.Length, left);
-            var read = Math.Min(wanted, rest.Length);
-            rest[..read].CopyTo(bytes);
-            rest = rest[read..];
-            if (read < wanted) read += await request.Body.ReadAtLeastAsync(bytes.AsMemory(read, wanted - read), wanted - read,
-                throwOnEndOfStream: false, stop);
-            if (read == 0) break;
-            left -= read;
-            onsets.Add(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read - read % head.FrameBytes), mono)));
-        }
-        return Results.Ok(new OnsetsAnswer(
-            Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3),
-            [.. onsets.Found().Select(o => new OnsetAnswer(Math.Round(o.At, 4), o.Band.ToString().ToLowerInvariant(),
-                Math.Round(o.Strength, 3), o.Family.ToString().ToLowerInvariant(), Math.Round(o.Confidence, 3)))],
-            [.. onsets.Tempos().Select(t => new TempoWeightAnswer(t.Bpm, t.Weight))]));
-    }
-
     private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
@@ -174,9 +141,14 @@ public static class SoundApi
         await records.TypedAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar, request.At, stop) is { } record
             ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds)) : Results.NotFound();
 
+    /// <summary>What the ear hears of the place beside what is typed.</summary>
+    private static async Task<IResult> BesideAsync(RecordingId recording, BesideRequest request, EarBeside ear, CancellationToken stop) =>
+        await ear.OfAsync(recording, request.Text ?? "", request.Bar, request.At, Math.Clamp(request.Eager ?? 0, -0.4, 0.4), stop) is { } beside
+            ? Results.Ok(beside) : Results.NotFound();
+
     /// <summary>How loud the sound and its bands are between two times.</summary>
     private static async Task<IResult> EnergyAsync(RecordingId recording, double from, double to, SoundStore sounds, Excerpts excerpts,
-        CancellationToken stop)
+        ActivationFiles activations, CancellationToken stop)
     {
         if (!new Excerpt(new(from), new(to), 100, SoundPart.Whole).IsPossible) return Results.Problem(
             $"A stretch lasts up to {Excerpt.Longest.Value:0} s.", statusCode: StatusCodes.Status400BadRequest);
@@ -184,7 +156,11 @@ public static class SoundApi
         var (samples, rate) = await excerpts.SamplesAsync(hash, new(from), new(to), stop);
         if (samples is null) return Results.NotFound();
         var energy = BandEnergy.Of([.. samples[0].Zip(samples[^1], (left, right) => (left + right) / 2)], rate);
-        return Results.Ok(new EnergyAnswer(BandEnergy.Step, Told(energy.Peak), Told(energy.Low), Told(energy.Middle), Told(energy.High)));
+        var heard = await activations.OfAsync(hash, stop);
+        var ridges = heard is null ? null : new RidgesAnswer(Ridges.FirstFrame(new(from)) * Ridges.Step, Ridges.Step,
+            Ridges.Of(heard, new(from), new(to)).ToDictionary(r => r.Key.ToString().ToLowerInvariant(),
+                r => (IReadOnlyList<double>)[.. r.Value.Select(v => Math.Round(v, 3))]));
+        return Results.Ok(new EnergyAnswer(BandEnergy.Step, Told(energy.Peak), Told(energy.Low), Told(energy.Middle), Told(energy.High), ridges));
 
         static IReadOnlyList<double> Told(IReadOnlyList<float> values) => [.. values.Select(v => Math.Round(v, 3))];
     }

@@ -79,7 +79,7 @@ public sealed class Strands
             .With("data-rows", $"[{string.Join(',', places)}]")
             .With("data-bars", $"[{string.Join(',', Enumerable.Range(0, passage.Bars).Select(bar => passage.Meters.StartOf(bar).Value))}]")
             .With("data-voices",
-                $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)},\"{BandOf(v)}\"]")))}]")
+                $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)},\"{BandOf(v)}\",\"{v.Family.ToString().ToLowerInvariant()}\"]")))}]")
             .With("data-wave", style.Sound ? Wave : 0).Add(svg);
     }
 

@@ -16,8 +16,11 @@ public class Transcribing
         var onsets = new Onsets(Synth.Rate);
         onsets.Add(new float[(int)(shift * Synth.Rate)]);
         onsets.Add([.. Enumerable.Range(0, mix.Length / 2).Select(i => (mix[2 * i] + mix[2 * i + 1]) / 2)]);
-        return Transcript.Propose(onsets.Found(), new(shift + 0.1), passage.Tempo!.Value, passage.Meters, passage.Bars);
+        return Transcript.Propose(RuleStrokes.Of(onsets.Found()), new(shift + 0.1), passage.Tempo!.Value, passage.Meters, passage.Bars);
     }
+
+    private static HeardStroke Kick(double at, double confidence) =>
+        new(new(at), Family.Kick, Voice.Kick, null, 1, null, null) { Confidence = confidence };
 
     [Theory]
     [InlineData("tempo 96\nHH: 8ths | %\nSN: 2 4 | %\nBD: 1 3& | 1 & 3")]
@@ -47,10 +50,10 @@ public class Transcribing
         proposed.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.Dynamic)
             .ShouldBe([Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal, Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal]);
         Transcript.Propose([], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 2).Strokes.ShouldBeEmpty();
-        Transcript.Propose([new(new(9), SoundBand.Low, 1, Family.Kick, 1)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
+        Transcript.Propose([Kick(9, 1)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
             1).Strokes.ShouldBeEmpty();
         // What may be another drum is unsure.
-        Transcript.Propose([new(new(0), SoundBand.Low, 1, Family.Kick, 0.5)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
+        Transcript.Propose([Kick(0, 0.5)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
             1).Strokes.Single().Unsure.ShouldBeTrue();
     }
 }

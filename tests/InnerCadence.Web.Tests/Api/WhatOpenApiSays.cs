@@ -53,7 +53,7 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
             Fits(description, resolved, answer, path);
             told++;
         }
-        told.ShouldBe(Bodies.Count + 2);
+        told.ShouldBe(Bodies.Count + 4);
     }
 
     private async Task<JsonNode> AskAsync(string path)
@@ -61,6 +61,8 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
         using HttpContent body = path switch
         {
             "/api/sound/onsets" => new ByteArrayContent(Wav.Write(new float[44100], 1)),
+            "/api/sound/measure" => Form(("text", "tempo 100\nHH: 8ths | %\nSN: 2 4 | %\nBD: 1 3 | %"), ("at", "0.1")),
+            "/api/sound/find" => Form(("idea", """{"text":"SN: 2 4"}"""), ("tempo", "100"), ("marks", """[{"bar":1,"at":0.1}]""")),
             "/api/convert" => new StringContent(Text.Replace("\\n", "\n")),
             _ => new StringContent(Bodies[path], Encoding.UTF8, "application/json"),
         };
@@ -69,6 +71,16 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
         var text = await response.Content.ReadAsStringAsync(TestContext.Current.CancellationToken);
         response.StatusCode.ShouldBe(HttpStatusCode.OK, $"{path}: {text}");
         return JsonNode.Parse(text)!;
+    }
+
+    /// <summary>A groove as it sounds, with what is said of it.</summary>
+    private static MultipartFormDataContent Form(params (string Name, string Value)[] fields)
+    {
+        var mix = Mixdown.Render(Rendition.Of(Core.Counting.Reading.CountLines.Parse("tempo 100\nHH: 8ths | %\nSN: 2 4 | %\nBD: 1 3 | %").Passage),
+            key => Synth.Render(key));
+        var form = new MultipartFormDataContent { { new ByteArrayContent(Wav.Write(mix, 2)), "sound", "groove.wav" } };
+        foreach (var (name, value) in fields) form.Add(new StringContent(value), name);
+        return form;
     }
 
     private static JsonNode Resolved(JsonObject description, JsonNode schema) =>

@@ -27,10 +27,14 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         silent.QuerySelector("#from-sound").ShouldBeNull();
 
         await WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
-        var done = await WorkAsync(await application.PageAsync(listen), listen, "Listen for strokes and tempo");
-        done.QuerySelector("#job-said")!.TextContent.ShouldMatch("^1?,?\\d{3} onsets were heard\\.$");
-
+        // What is struck in it is heard by itself, after its picture.
         var page = await application.PageAsync(listen);
+        for (var tries = 0; page.QuerySelector("a[href*='edit?tempo=']") is null; tries++)
+        {
+            tries.ShouldBeLessThan(1200);
+            await Task.Delay(250, TestContext.Current.CancellationToken);
+            page = await application.PageAsync(listen);
+        }
         var tempo = page.QuerySelectorAll("a[href*='edit?tempo=']").First();
         double.Parse(tempo.TextContent, System.Globalization.CultureInfo.InvariantCulture).ShouldBeInRange(95, 97);
         ((IHtmlInputElement)(await application.PageAsync(tempo.GetAttribute("href")!))
@@ -39,9 +43,9 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         // Passage 8 was written down as beginning at 0:20; its bar line lies a little before.
         var proposal = await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=2");
         var text = proposal.QuerySelector("textarea")!.TextContent;
-        text.ShouldContain("SN: 2 4");
+        HasBackbeats(text);
         Core.Counting.Reading.CountLines.Parse(text).Passage.Strokes.Count(s => s.Voice == Core.Music.Voice.Hat)
-            .ShouldBeGreaterThanOrEqualTo(12);
+            .ShouldBeGreaterThanOrEqualTo(8);
         ((IHtmlInputElement)proposal.QuerySelector("#Input_Bar")!).Value.ShouldBe("9");
         ((IHtmlInputElement)proposal.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("0:19.919");
         var (response, saved) = await application.PressAsync(proposal, "/recordings/3/passages/new", "Save");
@@ -54,7 +58,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         ((IHtmlTextAreaElement)typed.QuerySelector("textarea.counts")!).Value = "SN: 1";
         ((IHtmlTextAreaElement)typed.QuerySelector("[name='Input.Note']")!).Value = "third time round";
         var (_, proposed) = await application.PressAsync(typed, stamped, "Propose from the sound");
-        proposed.QuerySelector("textarea.counts")!.TextContent.ShouldContain("SN: 2 4");
+        HasBackbeats(proposed.QuerySelector("textarea.counts")!.TextContent);
         proposed.QuerySelector("[name='Input.Note']")!.TextContent.ShouldContain("third time round");
         proposed.QuerySelector("#back")!.GetAttribute("formaction")!.ShouldContain("stamp=1");
         var (_, back) = await application.PressAsync(proposed, stamped, "Put back what stood here before");
@@ -65,6 +69,13 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         // More bars than can be proposed are cut down, not refused.
         (await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=999"))
             .QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
+    }
+
+    private static void HasBackbeats(string text)
+    {
+        var passage = Core.Counting.Reading.CountLines.Parse(text).Passage;
+        foreach (var quarter in (int[])[1, 3, 5, 7])
+            passage.Strokes.ShouldContain(s => s.Voice == Core.Music.Voice.Snare && s.At.Value == quarter * Core.Music.Tick.PerQuarter, text);
     }
 
     [Fact]

@@ -68,7 +68,8 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
     }
 
     [Theory]
-    [InlineData("from=0&to=61")]
+    [InlineData("from=0&to=61&speed=25")]
+    [InlineData("from=0&to=241")]
     [InlineData("from=5&to=5")]
     [InlineData("from=0&to=1&speed=10")]
     [InlineData("from=0&to=1&part=cowbell")]
@@ -79,7 +80,7 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
     {
         await AttachAsync();
         (await application.Client.GetAsync($"/recordings/2/loop.wav?{asked}", Stop)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
-        (await application.Client.GetAsync("/recordings/2/energy?from=0&to=100", Stop)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await application.Client.GetAsync("/recordings/2/energy?from=0&to=241", Stop)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
         (await application.Client.GetAsync("/recordings/9/loop.wav?from=0&to=1", Stop)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await application.Client.GetAsync("/recordings/2/film", Stop)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }

@@ -166,11 +166,11 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : "The tempo is not known: give the recording one, or mark its bars.";
         if (ProposalProblem is not null) return;
         var known = stretch!;
-        stretch = known.Fitting(heard!.Onsets, bars);
+        stretch = known.Fitting(heard!.Strokes, bars);
         if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
             ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is struck better."
             : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is struck better.";
-        var proposal = Transcript.Propose(heard.Onsets, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
+        var proposal = Transcript.Propose(heard.Strokes, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"

@@ -41,12 +41,21 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     public string? Asked { get; private set; }
     public string? Answer { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, CancellationToken stop)
+    /// <summary>Bar lines that the ear takes the sound to have, from its first on.</summary>
+    public IReadOnlyList<BarMark> HeardBars { get; private set; } = [];
+    /// <summary>They stand in the field now, and are not kept yet.</summary>
+    public bool Proposes { get; private set; }
+
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, string? heard, CancellationToken stop)
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         Fill();
         var sound = await sounds.OfRecordingAsync(recording, stop);
         (HasSound, CutsLoops) = (sound is not null, sound?.Samples is not null);
+        if (sound is { IsHeard: true } && await sounds.HeardAsync(sound.Id, stop) is { } told) HeardBars =
+            [.. told.Beats.Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1, new((int)Math.Round(b.At.Milliseconds))))];
+        Proposes = heard == "yes" && HeardBars.Count > 1;
+        if (Proposes) Marks = BarMarks.Say(HeardBars);
         if (!string.IsNullOrWhiteSpace(place) && place.Length < 40) (Asked, Answer) = (place.Trim(), Convert(place.Trim()));
         return Page();
     }

@@ -1,4 +1,5 @@
 // Makes the page on which a passage is written down live: the server reads the text, this shows what it understood.
+import { beside } from "./beside.js";
 import { draw, redraw } from "./draw.js";
 import { ask, edit } from "./reading.js";
 import { inPlace } from "./inplace.js";
@@ -52,6 +53,8 @@ const page = { text, strands, said, write, move, canCut, last: () => last };
 if (by("after")) inPlace(by("passage"), () => { saved = text.value; read(); });
 const sheet = paper(page);
 const touch = strokes(page);
+page.choose = touch.choose;
+beside(page);
 
 // One question at a time: what is typed meanwhile is asked next, so that the picture keeps up with the fingers.
 async function read() {

@@ -14,7 +14,7 @@ const gap = 8; // pixels of the picture between the wave and the counts
 export function ridges(root, strands, fitted) {
   /** @type {{address: string, lines: number[], bar: number | null} | null} */
   let record = null;
-  /** @type {{from: number, step: number, peak: number[], low: number[], middle: number[], high: number[]} | null} */
+  /** @type {{from: number, step: number, peak: number[], low: number[], middle: number[], high: number[], heard: {from: number, step: number, families: Record<string, number[]>} | null} | null} */
   let energy = null;
   let turn = 0;
 
@@ -44,12 +44,15 @@ export function ridges(root, strands, fitted) {
       const place = (second) => x0 + (x1 - x0) * (tickAt(bars, second) - start) / (end - start);
       const [a, b] = [secondAt(bars, start), secondAt(bars, end)];
       const behind = made("g", { class: "ridges" });
-      for (const [, , y, , band] of voices) behind.append(made("path", { class: "ridge", d: shape(energy?.[band] ?? [], a, b, place, y0 + y, -0.62 * spacing(voices)) }));
+      for (const [, , y, , band, family] of voices) {
+        const heard = energy?.heard?.families[family] && { from: energy.heard.from, step: energy.heard.step, values: energy.heard.families[family] };
+        behind.append(made("path", { class: "ridge", d: shape(heard || own(energy?.[band]), a, b, place, y0 + y, (heard ? -0.8 : -0.62) * spacing(voices)) }));
+      }
       const [top, bottom] = [y0 - Number(svg.dataset.wave) - gap, y0 - 26];
       const wave = made("g", { class: "wave-strip" });
       wave.append(made("rect", { class: "wave-ground", x: x0 - 10, y: top, width: x1 - x0 + 10, height: bottom - top }));
       const [middle, half] = [(top + bottom) / 2, (bottom - top) / 2];
-      for (const side of [1, -1]) wave.append(made("path", { class: "wave-shape", d: shape(energy?.peak ?? [], a, b, place, middle, side * half) }));
+      for (const side of [1, -1]) wave.append(made("path", { class: "wave-shape", d: shape(own(energy?.peak), a, b, place, middle, side * half) }));
       if (i === 0) wave.append(handle("first", place(a), top, bottom, (x1 - x0) / (b - a)));
       if (i === rows.length - 1) wave.append(handle("last", place(b), top, bottom, (x1 - x0) / (b - a)));
       groups[i]?.prepend(behind, wave);
@@ -81,12 +84,13 @@ export function ridges(root, strands, fitted) {
     return bar <= last ? [lines[bar], lines[bar + 1] - lines[bar]] : [lines[last + 1] + length * (bar - last - 1), length];
   }
 
-  function shape(values, a, b, place, y, height) {
-    if (!energy) return "";
-    const [first, end] = [Math.max(0, Math.floor((a - energy.from) / energy.step)), Math.min(values.length, Math.ceil((b - energy.from) / energy.step))];
+  const own = (values) => ({ from: energy?.from ?? 0, step: energy?.step ?? 1, values: values ?? [] });
+
+  function shape({ from, step, values }, a, b, place, y, height) {
+    const [first, end] = [Math.max(0, Math.floor((a - from) / step)), Math.min(values.length, Math.ceil((b - from) / step))];
     let path = "";
     for (let i = first; i < end; i++) {
-      const x = Math.max(place(a), Math.min(place(b), place(energy.from + i * energy.step)));
+      const x = Math.max(place(a), Math.min(place(b), place(from + i * step)));
       path += `${path ? "L" : `M${x.toFixed(1)} ${y}L`}${x.toFixed(1)} ${(y + height * values[i]).toFixed(1)}`;
     }
     return path ? `${path}L${place(b).toFixed(1)} ${y}Z` : "";

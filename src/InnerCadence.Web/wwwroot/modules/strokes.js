@@ -189,6 +189,12 @@ export function strokes(page) {
   }
 
   return {
+    choose(tick, voice) {
+      const [cell, row] = [cells().findIndex((one) => Number(one.dataset.tick) === tick), rows().findIndex(([own]) => own === voice)];
+      if (cell < 0) return;
+      [place, anchor] = [{ cell, row: Math.max(0, row) }, cell];
+      show();
+    },
     redrawn() {
       if (place) show(document.activeElement === strands);
       if (place && anchor !== null && anchor !== place.cell) pick(anchor, place.cell);

@@ -1,0 +1,76 @@
+using System.Globalization;
+using InnerCadence.Core.Music;
+using Microsoft.ML.OnnxRuntime;
+using Microsoft.ML.OnnxRuntime.Tensors;
+
+namespace InnerCadence.Core.Hearing;
+
+/// <summary>The trained networks that hear what is struck and where the beat is; what they were trained on, and where they fail, stands in
+/// ear.md beside this file.</summary>
+/// <remarks>One session each, of two threads; calls from several threads at once are allowed.</remarks>
+public sealed class Ear : IDisposable
+{
+    /// <summary>Frames a second of what was heard, and of the beat.</summary>
+    public const int FramesPerSecond = 100, PulsesPerSecond = 50;
+
+    /// <summary>Numbers a frame: strengths of seven families, four kinds, beat and bar line, loudness of the families, pitch of a tom.</summary>
+    public const int Outputs = 21;
+
+    /// <summary>In the order of the outputs.</summary>
+    internal static readonly IReadOnlyList<Family> Families =
+        [Family.Kick, Family.Snare, Family.Hat, Family.Ride, Family.Crash, Family.Tom, Family.Bell];
+
+    private readonly InferenceSession strokes, pulse;
+
+    private Ear(byte[] strokes, byte[] pulse)
+    {
+        using var options = new SessionOptions { IntraOpNumThreads = 2, LogSeverityLevel = OrtLoggingLevel.ORT_LOGGING_LEVEL_ERROR };
+        (this.strokes, this.pulse) = (new(strokes, options), new(pulse, options));
+        var facts = this.strokes.ModelMetadata.CustomMetadataMap;
+        Version = facts["version"];
+        Thresholds = [.. facts["thresholds"].Split(',').Select(t => double.Parse(t, CultureInfo.InvariantCulture))];
+    }
+
+    /// <summary>Of the trained weights: what was heard by another is heard anew.</summary>
+    public string Version { get; }
+
+    /// <summary>Of each family, in the order of the outputs: a peak from here on is a stroke, chosen on sound that it was not trained
+    /// on.</summary>
+    public IReadOnlyList<double> Thresholds { get; }
+
+    /// <param name="strokes">ear.onnx, and so <paramref name="pulse"/> pulse.onnx.</param>
+    /// <returns>Nothing on a system for which the runtime has no library.</returns>
+    public static Ear? Load(byte[] strokes, byte[] pulse)
+    {
+        try
+        {
+            return new(strokes, pulse);
+        }
+        catch (Exception e) when (e is DllNotFoundException or TypeInitializationException or BadImageFormatException or EntryPointNotFoundException)
+        {
+            return null;
+        }
+    }
+
+    /// <param name="bands">Of a window of sound, 72 a frame.</param>
+    /// <returns><see cref="Outputs"/> a frame, 0 to 1.</returns>
+    internal float[] Hear(float[] bands) => Run(strokes, bands, EarFeatures.Bands);
+
+    /// <param name="strengths">Seven a pulse frame, of a whole sound.</param>
+    /// <returns>Beat and bar line of each frame, 0 to 1.</returns>
+    internal float[] Beats(float[] strengths) => Run(pulse, strengths, Families.Count);
+
+    private static float[] Run(InferenceSession session, float[] values, int width)
+    {
+        if (values.Length == 0) return [];
+        var input = NamedOnnxValue.CreateFromTensor("bands", new DenseTensor<float>(values, [1, values.Length / width, width]));
+        using var heard = session.Run([input]);
+        return heard[0].AsTensor<float>().ToArray();
+    }
+
+    public void Dispose()
+    {
+        strokes.Dispose();
+        pulse.Dispose();
+    }
+}

@@ -1,0 +1,77 @@
+namespace InnerCadence.Core.Hearing;
+
+/// <summary>The ear goes once over a sound as its samples go by.</summary>
+/// <remarks>sound.md, "Windows". Windows of a fixed grid are heard one by one, with some seconds on each side that are heard and thrown
+/// away: memory does not grow with the window's surroundings, and a span heard alone is what the whole file gives.</remarks>
+public sealed class EarPass
+{
+    /// <summary>Frames of a window, and of what is heard on each side of it.</summary>
+    internal const int Window = 3000, Side = 200;
+
+    private readonly Ear ear;
+    private readonly EarFeatures features;
+    private readonly Resampler? resampler;
+    private readonly List<float[]> powers = [];
+    private readonly List<byte> heard = [];
+    private readonly List<float> strengths = [];
+    private int first, frames, done;
+
+    /// <param name="rate">Samples a second of the sound.</param>
+    public EarPass(Ear ear, int rate)
+    {
+        this.ear = ear;
+        features = new(Take);
+        resampler = rate == EarFeatures.Rate ? null : new(rate, EarFeatures.Rate, features.Add);
+    }
+
+    /// <summary>Takes the next samples, -1 to 1.</summary>
+    public void Add(ReadOnlySpan<float> mono)
+    {
+        if (resampler is null) features.Add(mono);
+        else resampler.Add(mono);
+    }
+
+    public Activations End()
+    {
+        resampler?.End();
+        features.End();
+        while (done < frames) Hear(Math.Min(done + Window, frames));
+        var pulse = ear.Beats([.. strengths]);
+        return new([.. heard], [.. pulse.Select(Activations.Kept)]);
+    }
+
+    private void Take(ReadOnlySpan<float> power)
+    {
+        powers.Add(power.ToArray());
+        if (++frames >= done + Window + Side) Hear(done + Window);
+    }
+
+    /// <summary>Hears the frames that are not done up to one, and keeps them.</summary>
+    private void Hear(int until)
+    {
+        var (from, to) = (Math.Max(0, done - Side), Math.Min(frames, until + Side));
+        var window = powers.GetRange(from - first, to - from);
+        var full = EarFeatures.Full(window);
+        var bands = new float[window.Count * EarFeatures.Bands];
+        for (var frame = 0; frame < window.Count; frame++)
+            for (var band = 0; band < EarFeatures.Bands; band++)
+                bands[frame * EarFeatures.Bands + band] = EarFeatures.Level(window[frame][band], full);
+        var made = ear.Hear(bands).AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
+        foreach (var value in made) heard.Add(Activations.Kept(value));
+        Pulse(made);
+        done = until;
+        powers.RemoveRange(0, Math.Max(0, done - Side - first));
+        first = Math.Max(first, done - Side);
+    }
+
+    /// <summary>What the beat is read from: strength x (0.3 + 0.7 loudness), the greater of two frames.</summary>
+    private void Pulse(ReadOnlySpan<float> made)
+    {
+        for (var frame = 0; frame + 1 < made.Length / Ear.Outputs; frame += 2)
+            for (var family = 0; family < Ear.Families.Count; family++)
+                strengths.Add(Math.Max(Strength(made, frame, family), Strength(made, frame + 1, family)));
+
+        static float Strength(ReadOnlySpan<float> made, int frame, int family) =>
+            made[frame * Ear.Outputs + family] * (0.3f + 0.7f * made[frame * Ear.Outputs + 13 + family]);
+    }
+}

@@ -1,0 +1,167 @@
+using InnerCadence.Core.Music;
+
+namespace InnerCadence.Core.Hearing;
+
+/// <param name="Bar">A bar line is there.</param>
+public readonly record struct HeardBeat(Seconds At, bool Bar);
+
+/// <summary>Beats and bar lines as the ear takes them, and the tempos they may have.</summary>
+/// <param name="Tempos">In beats a minute, the likeliest first; their weights add up to 1.</param>
+public sealed record HeardBeats(IReadOnlyList<HeardBeat> Beats, IReadOnlyList<SoundTempo> Tempos)
+{
+    public static HeardBeats None { get; } = new([], []);
+
+    private const double Slowest = 40, Fastest = 240;
+
+    /// <summary>What a step costs that is not a period long: times the square of the octaves it is off.</summary>
+    private const double Tightness = 12;
+    private const int MostTempos = 4;
+
+    /// <summary>
+    /// Periods whose multiples the beat's strength repeats at are each tried: the path of steps about a period long on which the strength
+    /// is greatest, by dynamic programming. The one stands that explains most of the strength with the fewest beats. Bar lines are the
+    /// likeliest positions in bars of two to seven beats that seldom change.
+    /// </summary>
+    public static HeardBeats Of(Activations heard, IReadOnlyList<HeardStroke> strokes)
+    {
+        if (heard.Pulses < 3 * Ear.PulsesPerSecond) return None;
+        var strength = Enumerable.Range(0, heard.Pulses).Select(heard.Beat).ToArray();
+        var peaks = Enumerable.Range(1, heard.Pulses - 2).Where(i => strength[i] >= strength[i - 1] && strength[i] > strength[i + 1])
+            .Sum(i => strength[i]);
+        var tried = Periods(strength).Select(period => (Period: period, Path: Path(strength, period)))
+            .Where(t => t.Path.Count > 3).Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks))).OrderByDescending(t => t.Score).ToList();
+        if (tried.Count == 0) return None;
+        var best = tried[0];
+        var beats = best.Path.Select(at => Near(strokes, new((Lean(strength, at) + 0.5) / Ear.PulsesPerSecond))).ToList();
+        var bars = BarLines(best.Path, heard);
+        var own = Usual(beats);
+        var tempos = new List<(double Bpm, double Score)> { (own, best.Score) };
+        foreach (var other in tried.Skip(1))
+            if (60.0 * Ear.PulsesPerSecond / other.Period is var bpm && tempos.TrueForAll(t => Math.Abs(t.Bpm / bpm - 1) > 0.06))
+                tempos.Add((bpm, other.Score));
+        foreach (var factor in (double[])[2, 0.5, 1.5, 2.0 / 3])
+            if (own * factor is >= Slowest and <= Fastest && tempos.TrueForAll(t => Math.Abs(t.Bpm / (own * factor) - 1) > 0.06))
+                tempos.Add((own * factor, best.Score * 0.1));
+        var kept = tempos.Take(1).Concat(tempos.Skip(1).OrderByDescending(t => t.Score)).Take(MostTempos).Select(t => (t.Bpm, W: t.Score * t.Score)).ToList();
+        var sum = kept.Sum(t => t.W);
+        return new([.. beats.Zip(bars, (at, bar) => new HeardBeat(at, bar))],
+            [.. kept.Select(t => new SoundTempo(Math.Round(t.Bpm, 2), sum > 0 ? Math.Round(t.W / sum, 4) : 0))]);
+    }
+
+    /// <summary>Periods in frames, the clearest first.</summary>
+    private static IEnumerable<double> Periods(double[] strength)
+    {
+        var (shortest, longest) = (60 / Fastest * Ear.PulsesPerSecond, 60 / Slowest * Ear.PulsesPerSecond);
+        var mean = strength.Average();
+        var likeness = Enumerable.Range(0, Math.Min(strength.Length, (int)(longest * 4) + 3)).Select(lag =>
+        {
+            var sum = 0.0;
+            for (var i = lag; i < strength.Length; i++) sum += (strength[i] - mean) * (strength[i - lag] - mean);
+            return sum / (strength.Length - lag);
+        }).ToArray();
+        double At(double lag) => (int)lag + 1 < likeness.Length
+            ? likeness[(int)lag] + (lag - Math.Floor(lag)) * (likeness[(int)lag + 1] - likeness[(int)lag]) : 0;
+        const int Steps = 240;
+        var comb = Enumerable.Range(0, Steps + 1).Select(step => shortest * Math.Pow(longest / shortest, (double)step / Steps))
+            .Select(lag => (Lag: lag, Sum: At(lag) + 0.8 * At(2 * lag) + 0.6 * At(3 * lag) + 0.5 * At(4 * lag))).ToList();
+        return [.. Enumerable.Range(1, Steps - 1).Where(i => comb[i].Sum > comb[i - 1].Sum && comb[i].Sum >= comb[i + 1].Sum)
+            .OrderByDescending(i => comb[i].Sum).Take(8).Select(i => comb[i].Lag)];
+    }
+
+    /// <summary>Frames of the beats.</summary>
+    private static List<int> Path(double[] strength, double period)
+    {
+        var (least, most) = (Math.Max(1, (int)(period * 0.6)), (int)(period * 1.6) + 1);
+        var (sums, from) = (new double[strength.Length], new int[strength.Length]);
+        for (var at = 0; at < strength.Length; at++)
+        {
+            var (best, before) = (0.0, -1);
+            for (var step = least; step <= most && step <= at; step++)
+            {
+                var off = Math.Log2(step / period);
+                var sum = sums[at - step] - Tightness * off * off;
+                if (sum > best) (best, before) = (sum, at - step);
+            }
+            (sums[at], from[at]) = (strength[at] - 0.1 + best, before);
+        }
+        var path = new List<int>();
+        for (var at = Array.IndexOf(sums, sums.Max()); at >= 0; at = from[at]) path.Add(at);
+        path.Reverse();
+        return path;
+    }
+
+    /// <summary>The share of beats that are strong and of strength that is on beats, as one; slow and fast tempos are a little less
+    /// likely.</summary>
+    private static double Score(List<int> path, double[] strength, double peaks)
+    {
+        var on = path.Sum(at => strength[at]);
+        var bpm = 60.0 * Ear.PulsesPerSecond * (path.Count - 1) / (path[^1] - path[0]);
+        var weakest = Math.Exp(0.5 * path.Average(at => Math.Log(Math.Max(0.05, strength[at]))));
+        return 2 * on / (path.Count + peaks) * weakest * Math.Exp(-0.5 * Math.Pow(Math.Log2(bpm / 100), 2));
+    }
+
+    private static double Lean(double[] strength, int at)
+    {
+        if (at < 1 || at + 1 >= strength.Length || strength[at] <= 0) return at;
+        return at + Math.Clamp((strength[at + 1] - strength[at - 1]) / (2 * strength[at]), -0.5, 0.5);
+    }
+
+    /// <summary>A beat lies where something is struck at it, where something is.</summary>
+    private static Seconds Near(IReadOnlyList<HeardStroke> strokes, Seconds at)
+    {
+        var near = Between(strokes, at - 0.035, at + 0.035).ToList();
+        var weight = near.Sum(s => s.Strength);
+        return weight > 0 ? new(near.Sum(s => s.At * s.Strength) / weight) : at;
+    }
+
+    private static IEnumerable<HeardStroke> Between(IReadOnlyList<HeardStroke> strokes, double from, double to)
+    {
+        var (low, high) = (0, strokes.Count);
+        while (low < high)
+        {
+            var middle = (low + high) / 2;
+            if (strokes[middle].At < from) low = middle + 1;
+            else high = middle;
+        }
+        for (var i = low; i < strokes.Count && strokes[i].At <= to; i++) yield return strokes[i];
+    }
+
+    /// <summary>Beats a minute: of the middle half of the gaps.</summary>
+    private static double Usual(List<Seconds> beats)
+    {
+        double[] gaps = [.. beats.Zip(beats.Skip(1), (a, b) => b - a).Order()];
+        var middle = gaps[(gaps.Length / 4)..(gaps.Length - gaps.Length / 4)];
+        return 60 / middle.Average();
+    }
+
+    /// <summary>Which beats begin a bar: the likeliest path through bars of two to seven beats.</summary>
+    private static bool[] BarLines(List<int> path, Activations heard)
+    {
+        // How likely a bar has so many beats, before anything is heard.
+        (int Beats, double Cost)[] meters = [(4, 0), (3, 1.5), (2, 2), (5, 3), (6, 3), (7, 4)];
+        const double Change = 6;
+        var states = meters.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost))).ToArray();
+        var cost = states.Select(s => s.Cost).ToArray();
+        var came = new int[path.Count, states.Length];
+        for (var beat = 0; beat < path.Count; beat++)
+        {
+            var line = Math.Clamp(Math.Max(heard.BarLine(path[beat]), Math.Max(heard.BarLine(path[beat] - 1), heard.BarLine(path[beat] + 1))), 0.02, 0.98);
+            var next = new double[states.Length];
+            var cheapest = Enumerable.Range(0, states.Length).MinBy(i => states[i].Position == states[i].Beats - 1 ? cost[i] : double.MaxValue);
+            for (var i = 0; i < states.Length; i++)
+            {
+                var (beats, position, _) = states[i];
+                var before = position > 0 ? i - 1 : i + beats - 1;
+                var stay = beat == 0 ? cost[i] : cost[before];
+                came[beat, i] = before;
+                if (beat > 0 && position == 0 && cost[cheapest] + Change < stay) (stay, came[beat, i]) = (cost[cheapest] + Change, cheapest);
+                next[i] = stay - Math.Log(position == 0 ? line : 1 - line);
+            }
+            cost = next;
+        }
+        var lines = new bool[path.Count];
+        for (var (beat, at) = (path.Count - 1, Array.IndexOf(cost, cost.Min())); beat >= 0; at = came[beat, at], beat--)
+            lines[beat] = states[at].Position == 0;
+        return lines;
+    }
+}

@@ -1,0 +1,83 @@
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Hearing;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Core.Tests.Hearing;
+
+/// <summary>From strokes that were heard to a proposal, and what is written against them; the strokes are made up, so no model is asked.</summary>
+public class WhatTheEarHas
+{
+    private static readonly Bpm Tempo = Bpm.Of(100)!.Value;
+
+    private static HeardStroke Struck(double quarter, Voice voice, Dynamic dynamic = Dynamic.Normal, double? pitch = null, double strength = 0.95, double later = 0) =>
+        new(new(1 + quarter * 0.6 + later), voice.Family, voice, voice == Voice.Hat ? Openness.Closed : null, strength,
+            dynamic == Dynamic.Ghost ? 0.2 : 0.8, pitch)
+        { Dynamic = dynamic, Confidence = strength };
+
+    private static Passage Proposed(IEnumerable<HeardStroke> heard, Passage? written = null, int bars = 1) =>
+        Transcript.Propose([.. heard.OrderBy(h => h.At.Value)], new(1), Tempo, new([Meter.CommonTime]), bars, written);
+
+    private static Passage Read(string text) => CountLines.Parse(text).Passage;
+
+    [Fact]
+    public void Triplets_and_sixteenths_lie_where_all_drums_together_say()
+    {
+        var proposed = Proposed([
+            Struck(0, Voice.Kick), Struck(0, Voice.Hat), Struck(1.0 / 3, Voice.Snare, Dynamic.Ghost), Struck(2.0 / 3, Voice.Hat),
+            Struck(1, Voice.Snare), Struck(1, Voice.Hat), Struck(1.25, Voice.Kick), Struck(1.5, Voice.Hat)]);
+        proposed.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => (s.At.Value * 12 / Tick.PerQuarter, s.Dynamic))
+            .ShouldBe([(4, Dynamic.Ghost), (12, Dynamic.Normal)]);
+        proposed.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => s.At.Value * 12 / Tick.PerQuarter).ShouldBe([0, 15]);
+    }
+
+    [Fact]
+    public void A_flam_is_one_stroke_and_toms_come_in_the_order_of_their_pitches()
+    {
+        var proposed = Proposed([
+            Struck(0, Voice.Snare, Dynamic.Ghost, later: -0.03), Struck(0, Voice.Snare),
+            Struck(1, Voice.AnyTom, pitch: 0.8), Struck(1.5, Voice.AnyTom, pitch: 0.78), Struck(2, Voice.AnyTom, pitch: 0.5), Struck(3, Voice.AnyTom, pitch: 0.2)]);
+        proposed.Strokes.Where(s => s.Voice == Voice.Snare).Single().Ornaments.ShouldBe(Ornaments.Flam);
+        proposed.Strokes.Where(s => s.Voice.Family == Family.Tom).Select(s => s.Voice).ShouldBe([Voice.Tom1, Voice.Tom1, Voice.Tom2, Voice.FloorTom]);
+        Proposed([Struck(1, Voice.AnyTom, pitch: 0.8)]).Strokes.Single().Voice.ShouldBe(Voice.AnyTom);
+    }
+
+    [Fact]
+    public void What_is_written_stays_and_only_what_is_between_is_proposed()
+    {
+        var written = Read("SN: 2? 4\nBD: 1");
+        var proposed = Proposed([Struck(0, Voice.Kick), Struck(1, Voice.Snare), Struck(2.5, Voice.Kick), Struck(3, Voice.Snare)], written);
+        proposed.Strokes.Count(s => s.Voice == Voice.Snare).ShouldBe(2);
+        proposed.Strokes.First(s => s.Voice == Voice.Snare).Unsure.ShouldBeTrue();
+        proposed.Strokes.Count(s => s.Voice == Voice.Kick).ShouldBe(2);
+    }
+
+    [Fact]
+    public void Written_and_heard_are_told_apart_stroke_by_stroke()
+    {
+        var written = Read("tempo 100\nHH: 1 2 3 4\nSN: 2 (2a) 4\nBD: 1 3");
+        // The second half of the bar is slower on the record than it is written.
+        var laid = new LaidBars([new(1), new(3.4), new(5.8)], written);
+        HeardStroke[] heard = [
+            Struck(0, Voice.Kick), Struck(0, Voice.Hat), Struck(1, Voice.Snare, later: 0.02), Struck(1, Voice.Hat), Struck(2, Voice.Hat),
+            Struck(2.5, Voice.Kick, strength: 0.6), Struck(3, Voice.Hat), Struck(3, Voice.Snare)];
+        var agreement = EarAgreement.Of(written, laid, heard);
+        agreement.Voices.Select(v => (v.Voice.Code, v.Found, v.Written)).ShouldBe([("HH", 4, 4), ("SN", 2, 3), ("BD", 1, 2)]);
+        agreement.Ghosts.ShouldBe((0, 1));
+        agreement.Differences.Select(d => (d.IsHeard, d.Stroke.Voice.Code, d.Stroke.At.Value * 4 / Tick.PerQuarter, d.Strength))
+            .ShouldBe([(false, "SN", 7, 0), (false, "BD", 8, 0), (true, "BD", 10, 0.6)]);
+    }
+
+    [Fact]
+    public void A_place_on_the_record_and_in_the_text_are_found_from_each_other()
+    {
+        var written = Read("meter 3/4\nSN: 1 | 2 | 3");
+        var laid = new LaidBars([new(10), new(12), new(13)], written);
+        foreach (var (quarter, second) in ((double, double)[])[(0, 10), (1.5, 11), (3, 12), (4.5, 12.5), (6, 13), (7.5, 13.5)])
+        {
+            laid.At(new((int)(quarter * Tick.PerQuarter))).Value.ShouldBe(second, 1e-9);
+            laid.TickAt(new(second)).ShouldBe(quarter * Tick.PerQuarter, 1e-3);
+        }
+        laid.End.Value.ShouldBe(14, 1e-9);
+    }
+}

@@ -1,0 +1,46 @@
+"""The commands of tools/ear."""
+import os
+import sys
+from . import export, make_set, pieces, pulse, train, validate
+
+HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
+VERSION = "1"
+
+
+def main(data, command, *arguments):
+    folder, ear, beat = (os.path.join(data, name) for name in ("pieces", "ear.pt", "pulse.pt"))
+    if command == "pieces":
+        pieces.make_all(folder, 50, "validation", os.cpu_count())
+        pieces.make_all(folder, 1093, "training", os.cpu_count())
+    elif command == "train":
+        train.train(folder, ear, 8000)
+    elif command == "pulse":
+        pulse.train(beat, 1600, threads=2)
+    elif command == "validate":
+        validate.validate(ear, folder)
+    elif command == "export":
+        export.export_ear(ear, os.path.join(HERE, "ear.onnx"), VERSION, validate.validate(ear, folder))
+        export.export_pulse(beat, os.path.join(HERE, "pulse.onnx"), VERSION)
+    elif command == "make-set":
+        make_set.make(arguments[0], int(arguments[1]))
+    elif command == "score":
+        make_set.score_of(arguments[0], arguments[1])
+    elif command == "smoke":
+        small = os.path.join(data, "smoke")
+        pieces.make_all(small, 2, "validation", os.cpu_count())
+        pieces.make_all(small, 6, "training", os.cpu_count())
+        for name in ("ear.pt", "pulse.pt"):
+            for end in ("", ".state"):
+                if os.path.exists(os.path.join(small, name + end)):
+                    os.remove(os.path.join(small, name + end))
+        train.train(small, os.path.join(small, "ear.pt"), 30)
+        pulse.train(os.path.join(small, "pulse.pt"), 10)
+        export.export_ear(os.path.join(small, "ear.pt"), os.path.join(small, "ear.onnx"), "0", validate.validate(os.path.join(small, "ear.pt"), small))
+        export.export_pulse(os.path.join(small, "pulse.pt"), os.path.join(small, "pulse.onnx"), "0")
+        make_set.make(os.path.join(small, "set"), 2)
+        print("The workshop runs from end to end.")
+    else:
+        sys.exit(f"There is no step {command}: see tools/ear.")
+
+
+main(*sys.argv[1:])

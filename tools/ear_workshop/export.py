@@ -1,0 +1,31 @@
+"""The trained networks as ONNX, with what a reader of them must know in their metadata."""
+import onnx
+import torch
+from .network import Ear
+from .pulse import Pulse
+from .voices import FAMILIES, OUTPUTS
+
+
+def export(model, width, path, version, facts):
+    model.eval()
+    torch.onnx.export(model, torch.zeros(1, 400, width), path, opset_version=13, input_names=["bands"], output_names=["heard"],
+                      dynamic_axes={"bands": {1: "frames"}, "heard": {1: "frames"}})
+    made = onnx.load(path)
+    for key, value in {"version": version, **facts}.items():
+        entry = made.metadata_props.add()
+        entry.key, entry.value = key, value
+    onnx.save(made, path)
+
+
+def export_ear(weights, path, version, thresholds):
+    model = Ear()
+    if weights:
+        model.load_state_dict(torch.load(weights))
+    export(model, 72, path, version, {"outputs": ",".join(OUTPUTS), "families": ",".join(FAMILIES), "thresholds": ",".join(map(str, thresholds))})
+
+
+def export_pulse(weights, path, version):
+    model = Pulse()
+    if weights:
+        model.load_state_dict(torch.load(weights))
+    export(model, 7, path, version, {"outputs": "beat,bar"})

@@ -1,0 +1,104 @@
+"""Peaks of activations, and how many of them are right."""
+import numpy as np
+from .voices import FAMILIES, FAMILY, FAMILY_OF, VELOCITY
+
+
+def peaks(column, threshold):
+    """(seconds, height) of local maxima at or over the threshold; a peak's time leans to its higher neighbour."""
+    left = np.concatenate([[0], column[:-1]])
+    right = np.concatenate([column[1:], [0]])
+    at = np.flatnonzero((column >= threshold) & (column >= left) & (column > right))
+    return [((i + (right[i] - left[i]) / (2 * column[i])) / 100, float(column[i])) for i in at]
+
+
+def matched(found, true, window):
+    """How many of two ascending lists of times pair off within the window."""
+    i = j = hits = 0
+    while i < len(found) and j < len(true):
+        if abs(found[i] - true[j]) <= window:
+            hits, i, j = hits + 1, i + 1, j + 1
+        elif found[i] < true[j]:
+            i += 1
+        else:
+            j += 1
+    return hits
+
+
+def f_measure(hits, found, true):
+    return 2 * hits / max(1, found + true)
+
+
+def merged(times, apart=.03):
+    out = []
+    for t in sorted(times):
+        if not out or t - out[-1] > apart:
+            out.append(t)
+    return out
+
+
+def score(results, thresholds, window=.05):
+    """results: [(activations, truth)]. Counts by family and of onsets of any: {name: (hits, found, true)}."""
+    counts = {name: np.zeros(3) for name in FAMILIES + ["onset", "ghost"]}
+    for activations, truth in results:
+        everything = []
+        for i, family in enumerate(FAMILIES):
+            found = [t for t, _ in peaks(activations[:, FAMILY.start + i], thresholds[i])]
+            true = sorted(s[0] for s in truth["strokes"] if FAMILY_OF[s[1]] == family)
+            counts[family] += (matched(found, true, window), len(found), len(true))
+            everything += found
+            if family == "snare":
+                ghosts = sorted(s[0] for s in truth["strokes"] if s[1] == "snare" and s[2] < .45)
+                counts["ghost"] += (matched(found, ghosts, window), len(ghosts), len(ghosts))
+        found, true = merged(everything), merged([s[0] for s in truth["strokes"]])
+        counts["onset"] += (matched(found, true, window), len(found), len(true))
+    return counts
+
+
+def best_thresholds(results):
+    best = []
+    for i, family in enumerate(FAMILIES):
+        trials = []
+        for threshold in np.arange(.1, .81, .05):
+            hits = found = count = 0
+            for activations, truth in results:
+                times = [t for t, _ in peaks(activations[:, FAMILY.start + i], threshold)]
+                true = sorted(s[0] for s in truth["strokes"] if FAMILY_OF[s[1]] == family)
+                hits, found, count = hits + matched(times, true, .05), found + len(times), count + len(true)
+            trials.append((f_measure(hits, found, count), threshold))
+        best.append(round(float(max(trials)[1]), 2))
+    return best
+
+
+def report(results, thresholds):
+    counts = score(results, thresholds)
+    lines = [f"{name:6} F {f_measure(*counts[name]):.3f}  precision {counts[name][0] / max(1, counts[name][1]):.3f}  "
+             f"recall {counts[name][0] / max(1, counts[name][2]):.3f}  of {int(counts[name][2])}" for name in FAMILIES + ["onset"]]
+    families = sum(counts[f] for f in FAMILIES)
+    lines.append(f"family F {f_measure(*families):.3f}   ghosts found {counts['ghost'][0] / max(1, counts['ghost'][2]):.3f}")
+    errors = []
+    for activations, truth in results:
+        for at, voice, velocity, _ in truth["strokes"]:
+            frame = int(round(at * 100))
+            if frame < len(activations):
+                errors.append(abs(activations[frame, VELOCITY.start + FAMILIES.index(FAMILY_OF[voice])] - velocity))
+    return "\n".join(lines + [f"velocity off by {np.mean(errors):.3f} (mean)"])
+
+
+def confusion(results, thresholds):
+    """Rows: what was struck; columns: what was found within 30 ms that was not struck there, by family, and nothing. In shares of 100."""
+    table = np.zeros((len(FAMILIES), len(FAMILIES) + 2), int)
+    for activations, truth in results:
+        found = [np.array([t for t, _ in peaks(activations[:, FAMILY.start + i], thresholds[i])] or [-9.]) for i in range(len(FAMILIES))]
+        for at, voice, _, _ in truth["strokes"]:
+            row = FAMILIES.index(FAMILY_OF[voice])
+            near = [np.abs(f - at).min() < .03 for f in found]
+            there = {FAMILIES.index(FAMILY_OF[s[1]]) for s in truth["strokes"] if abs(s[0] - at) < .04}
+            wrong = [i for i in range(len(FAMILIES)) if near[i] and i not in there]
+            table[row, len(FAMILIES)] += near[row]
+            table[row, len(FAMILIES) + 1] += not near[row] and not wrong
+            if not near[row]:
+                for i in wrong:
+                    table[row, i] += 1
+    shares = np.round(100 * table / np.maximum(1, table[:, -2:].sum(axis=1, keepdims=True) + table[:, :-2].sum(axis=1, keepdims=True))).astype(int)
+    lines = ["struck \\ found instead: " + " ".join(f"{f:>6}" for f in FAMILIES) + "  right  none"]
+    return "\n".join(lines + [f"{f:22}  " + " ".join(f"{v:6}" for v in row) for f, row in zip(FAMILIES, shares)])
