@@ -31,14 +31,18 @@ public class TheEarAtTheBench(Site site)
         var without = string.Join("\n", lines.Select(line => line.StartsWith("SN:", StringComparison.Ordinal) ? "SN: 4 | 2 4" : line));
         text.Clear();
         text.SendKeys(without);
-        Until(() => person.SeesAll("#beside-list .place").Any(p => p.Text.StartsWith("snare on 2, bar", StringComparison.Ordinal)), 20);
-        for (var i = 0; i < 40 && person.SeesAll("#beside-list li.at .place").All(p => !p.Text.StartsWith("snare on 2, bar 5", StringComparison.Ordinal)); i++)
+        Until(() => Places(browser).Any(p => p.StartsWith("snare on 2, bar", StringComparison.Ordinal)), 20);
+        for (var i = 0; i < 40 && !Places(browser, "li.at").Contains("snare on 2, bar 5"); i++)
             Alt(browser, "]");
         person.SeesAll("#strands .only.now-at").Count.ShouldBe(1);
         Alt(browser, "y");
         Until(() => person.Sees("#Input_Text").GetDomProperty("value")!.Contains("SN: 2", StringComparison.Ordinal), 10);
-        Until(() => person.SeesAll("#beside-list .place").All(p => !p.Text.StartsWith("snare on 2, bar 5", StringComparison.Ordinal)), 10);
+        Until(() => !Places(browser).Contains("snare on 2, bar 5"), 10);
     }
+
+    /// <summary>Read at one go: the list is made anew at every answer.</summary>
+    private static IReadOnlyList<string> Places(ChromeDriver browser, string of = "li") => [.. ((IReadOnlyCollection<object>)browser.ExecuteScript(
+        $"return [...document.querySelectorAll('#beside-list {of} .place')].map((place) => place.textContent)")!).Cast<string>()];
 
     private static void Until(Func<bool> holds, int seconds = 8)
     {

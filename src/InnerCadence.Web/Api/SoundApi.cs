@@ -141,10 +141,11 @@ public static class SoundApi
         await records.TypedAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar, request.At, stop) is { } record
             ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds)) : Results.NotFound();
 
-    /// <summary>What the ear hears of the place beside what is typed.</summary>
+    /// <summary>What the ear hears of the place beside what is typed; no content where it has not heard the record, or the place is not
+    /// known.</summary>
     private static async Task<IResult> BesideAsync(RecordingId recording, BesideRequest request, EarBeside ear, CancellationToken stop) =>
         await ear.OfAsync(recording, request.Text ?? "", request.Bar, request.At, Math.Clamp(request.Eager ?? 0, -0.4, 0.4), stop) is { } beside
-            ? Results.Ok(beside) : Results.NotFound();
+            ? Results.Ok(beside) : Results.NoContent();
 
     /// <summary>How loud the sound and its bands are between two times.</summary>
     private static async Task<IResult> EnergyAsync(RecordingId recording, double from, double to, SoundStore sounds, Excerpts excerpts,

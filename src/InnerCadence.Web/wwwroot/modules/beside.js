@@ -23,7 +23,7 @@ export function beside(page) {
     const answer = await post(`${root.dataset.address}/beside`, { text: page.text.value, bar: by("Input_Bar").value, at: by("Input_StartsAt").value, eager: Number(eager.value) });
     if (mine !== turn) return;
     if (!answer) { said.textContent = away("what the ear has is not shown."); return; }
-    const told = answer.ok ? await answer.json() : null;
+    const told = answer.status === 200 ? await answer.json() : null;
     root.hidden = !told;
     if (!told) return;
     all = told.differences;
