@@ -149,9 +149,17 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         var usual = strokes.Where(s => !odd.Any(o => o.Stroke == s.Stroke)).ToList();
         Seconds[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => grid.At(passage.Meters.StartOf(b)))];
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
-            [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && h.Confidence >= 0.6)],
+            [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
             [.. Enumerable.Range(0, passage.Bars).Select(b => 60.0 * passage.Meters.MeterOf(b).Length.Value / Tick.PerQuarter / (lines[b + 1] - lines[b]))],
             lines, timekeeper, MicroTiming.Means(usual.Select(s => (s.Stroke.Voice, s.Offset))), odd, SwingOf(passage, grid, strokes));
+    }
+
+    /// <summary>Beside a stroke that is matched only what is as good as certain: one drum is easily heard as two.</summary>
+    private static bool IsExtra(HeardStroke stroke, List<HeardStroke> here, HashSet<int> used)
+    {
+        const double Sure = 0.6, Certain = 0.9, OneMoment = 0.035;
+        return stroke.Confidence >= Sure && (stroke.Strength >= Certain
+            || !used.Any(i => i >= 0 && Math.Abs(here[i].At - stroke.At) < OneMoment));
     }
 
     /// <summary>Of the voice with most off-beats, each between its own strokes on the beat before and after.</summary>

@@ -12,6 +12,9 @@ public sealed class RiseTimes
     /// <summary>The point of the rise that counts, of its height, for every family.</summary>
     private const double PointOfRise = 0.15;
 
+    /// <summary>Seconds by which the filters of a band put its rise later than it is, measured on strokes whose time is known.</summary>
+    private static readonly double[] Late = [0.004, 0.0005, 0];
+
     /// <summary>Energy is smoothed over so many steps: a period of the lowest band is longer, so that its edge is read and not its swing.</summary>
     private const int Smooth = 4;
 
@@ -63,7 +66,7 @@ public sealed class RiseTimes
         while (first < curve.Length - 1 && curve[first] < level) first++;
         while (first > 1 && curve[first - 1] >= level) first--;
         var part = curve[first] > curve[first - 1] ? (level - curve[first - 1]) / (curve[first] - curve[first - 1]) : 0;
-        return (new(startsAt + (first - 1 + part) * Step), Math.Clamp((top - floor) / Math.Max(1e-9, top), 0, 1));
+        return (new(startsAt + (first - 1 + part) * Step - Late[BandOf(family)]), Math.Clamp((top - floor) / Math.Max(1e-9, top), 0, 1));
     }
 
     /// <summary>Root of the power between two frequencies, a value every half millisecond.</summary>
