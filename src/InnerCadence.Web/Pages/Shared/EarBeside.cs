@@ -21,7 +21,7 @@ public sealed record BesideAnswer(string Agrees, string OnRecord, IReadOnlyList<
 /// <summary>What the ear has beside a text that is being written.</summary>
 public sealed class EarBeside(Records records, SoundStore sounds, ActivationFiles activations, PassageStore passages)
 {
-    private const double Clearly = 0.8, Softly = 0.35;
+    private const double Clearly = 0.8;
     private const int Most = 60;
 
     /// <param name="eager">Moves the thresholds: below zero only what is sure, above it more.</param>
