@@ -170,7 +170,7 @@ public class Archiving : StorageTests
         }));
         var (unpacked, problem) = await Archive.ReadAsync(new MemoryStream(Zip(files)), null, Stop);
         problem.ShouldBeNull();
-        (await Recordings.OfStudyAsync(unpacked!.Study, Stop)).ShouldAllBe(r => r.Sure == "certain");
+        (await Recordings.OfStudyAsync(unpacked!.Study, Stop)).ShouldAllBe(r => r.Sure.IsCertain);
     }
 
     private static byte[] Zip(Dictionary<string, string> files)

@@ -1,5 +1,6 @@
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Storage.Recordings;
 
 namespace InnerCadence.Storage.Tests;
@@ -23,7 +24,7 @@ public class FilteringTheCatalogue : StorageTests
         (await NamesAsync(new() { Descending = true })).ShouldBe("beta, harbour | Beta, take 2 | Alpha | Gamma");
         (await NamesAsync(new() { Sort = "tempo" })).ShouldBe("beta, harbour | Beta, take 2 | Alpha | Gamma");
         (await NamesAsync(new() { Sort = "title", Descending = true })).ShouldStartWith("Gamma");
-        (await NamesAsync(new() { Kind = "live" })).ShouldBe("beta, harbour");
+        (await NamesAsync(new() { Kind = RecordingKind.Live })).ShouldBe("beta, harbour");
         (await NamesAsync(new() { Text = "BET" })).ShouldBe("Beta, take 2 | beta, harbour");
         (await NamesAsync(new() { Text = "%" })).ShouldBe("");
         (await NamesAsync(new() { FromYear = 1970, ToYear = 1971 })).ShouldBe("Alpha");
@@ -67,7 +68,7 @@ public class FilteringTheCatalogue : StorageTests
             PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id,
             Title = title,
             Take = take,
-            Kind = kind,
+            Kind = OneOf<RecordingKind>.Find(kind)!.Value,
             Tempo = tempo,
             TotalBars = 100,
             Ensemble = ensemble,

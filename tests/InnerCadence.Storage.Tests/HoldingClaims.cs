@@ -1,4 +1,5 @@
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Studies;
@@ -54,9 +55,9 @@ public class HoldingClaims : StorageTests
             .Single().Performance.Appearances.Single().SureWhoPlays;
         (await SureAsync()).ShouldBeTrue();
         var players = (await StudyAsync()).Players;
-        await Attributions.AddSpanAsync(recording, players.Single(p => !p.IsSubject).Id, "certain", 30, 8, "", Stop);
+        await Attributions.AddSpanAsync(recording, players.Single(p => !p.IsSubject).Id, Certainty.Certain, 30, 8, "", Stop);
         (await SureAsync()).ShouldBeTrue("the span lies elsewhere");
-        await Attributions.AddSpanAsync(recording, players.Single(p => p.IsSubject).Id, "disputed", 1, 8, "", Stop);
+        await Attributions.AddSpanAsync(recording, players.Single(p => p.IsSubject).Id, Certainty.Disputed, 1, 8, "", Stop);
         (await SureAsync()).ShouldBeFalse();
     }
 
@@ -67,7 +68,7 @@ public class HoldingClaims : StorageTests
         var idea = (await NameAsync("patter", "SN: 1 e & a")).Value;
         ClaimTest[] tests =
         [
-            new PresentIn(nell, idea, 0.3, "live"), new RateAtLeast(nell, idea, 2.5), new OnlyTempo(nell, idea, 100, true),
+            new PresentIn(nell, idea, 0.3, RecordingKind.Live), new RateAtLeast(nell, idea, 2.5), new OnlyTempo(nell, idea, 100, true),
                 new OnlyTempo(nell, idea, 99.5, false), new OnlyInSection(nell, idea, "verse"),
             new OnlyInPhraseBar(nell, idea, 3, 8), new NeverBefore(nell, idea, PartialDate.Parse("1966-03")!.Value),
                 new MoreThan(nell, idea, oda), new HadItFirst(oda, idea, nell),

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Recordings;
 
@@ -37,10 +38,10 @@ public class IssuesAndDrummers : StorageTests
     {
         var recording = await RecordAsync("Piece", 64);
         var study = (await Studies.FindAsync(Study, Stop))!;
-        await Attributions.AddSpanAsync(recording, study.Comparison.Single().Id, "likely", 33, 8, "overdub", Stop);
-        await Attributions.AddSpanAsync(recording, study.Subject.Id, "disputed", 9, 4, "", Stop);
+        await Attributions.AddSpanAsync(recording, study.Comparison.Single().Id, Certainty.Likely, 33, 8, "overdub", Stop);
+        await Attributions.AddSpanAsync(recording, study.Subject.Id, Certainty.Disputed, 9, 4, "", Stop);
         var spans = await Attributions.SpansAsync(recording, Stop);
-        spans.Select(s => (s.FromBar, s.Player, s.Sure)).ShouldBe([(9, "Nell Tarrow", "disputed"), (33, "Oda Finch", "likely")]);
+        spans.Select(s => (s.FromBar, s.Player, s.Sure.Word)).ShouldBe([(9, "Nell Tarrow", "disputed"), (33, "Oda Finch", "likely")]);
         (await Attributions.RemoveSpanAsync(recording, spans[1].Id, Stop))!.Note.ShouldBe("overdub");
     }
 

@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Ideas;
@@ -69,7 +70,7 @@ public class KeepingStudies : StorageTests
         {
             PlayerId = (await Studies.FindAsync(half, Stop))!.Subject.Id,
             Title = "Cut off",
-            Kind = "studio"
+            Kind = RecordingKind.Studio
         }, null, Stop);
         var whole = await Studies.BeginAsync(new("Whole", "", "Somebody Known", Handedness.Right, []), Stop);
         await Studies.FinishAsync(whole, Stop);

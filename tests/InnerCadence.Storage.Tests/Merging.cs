@@ -1,10 +1,11 @@
 using System.IO.Compression;
-using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.Json;
 using CsCheck;
 using Dapper;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Passages;
@@ -64,7 +65,7 @@ public class Merging : StorageTests
         var copy = await CopyAsync();
         var there = (await Recordings.OfStudyAsync(copy, Stop)).Single();
         // Elsewhere: a second recording, a passage, a judgement, a note, another text of the passage. Here: another title.
-        var added = await Recordings.AddAsync(copy, new() { PlayerId = there.PlayerId, Title = "Lee Shore", Kind = "live" }, null, Stop);
+        var added = await Recordings.AddAsync(copy, new() { PlayerId = there.PlayerId, Title = "Lee Shore", Kind = RecordingKind.Live }, null, Stop);
         await Passages.AddAsync(added, new() { Text = Other, Bars = 1, Kind = PassageKind.Fill }, Stop);
         await AskAsync<int>("update sighting x set judgement = 'confirmed', judged_at = now() from idea i where i.id = x.idea_id and "
             + "i.study_id = @copy", new { copy });
@@ -178,7 +179,7 @@ public class Merging : StorageTests
             "LICK x2\n# a comment – with ü and 𝄞");
         var passage = Gen.Select(texts, Gen.Int[0, 400_000].Nullable(), Gen.Int[1, 90].Nullable(), Gen.OneOf([.. PassageKind.All]),
             Gen.Bool, Gen.Bool);
-        var recording = Gen.Select(Gen.OneOf("Slack Water", "Lee Shore", "Öre \"Quay\""), Gen.OneOf([.. RecordingDraft.Kinds]),
+        var recording = Gen.Select(Gen.OneOf("Slack Water", "Lee Shore", "Öre \"Quay\""), Gen.OneOf([.. OneOf<RecordingKind>.Words]),
             Gen.Double[40, 300].Nullable(), Gen.Int[1, 999].Nullable(), passage.Array[0, 4], Gen.Bool);
         var ideas = Gen.OneOf("SN: 2 4", "BD: 1 3&", "SN: (3e)").Array[0, 3];
         Gen.Select(recording.Array[0, 5], ideas, Gen.Int[0, 1000])
@@ -200,7 +201,7 @@ public class Merging : StorageTests
                     PlayerId = players[(n + seed) % players.Count].Id,
                     Title = r.Title,
                     Take = n % 2 == 0 ? "" : $"take {n}",
-                    Kind = r.Kind,
+                    Kind = OneOf<RecordingKind>.Find(r.Kind)!.Value,
                     Tempo = r.Tempo,
                     TotalBars = r.Bars,
                     Recorded = PartialDate.Parse(n % 3 == 0 ? "1970" : "1971-05")

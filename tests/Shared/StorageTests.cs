@@ -72,7 +72,7 @@ public abstract class StorageTests : IAsyncLifetime
             {
                 PlayerId = study.Players.Single(p => p.Name == (player ?? "Nell Tarrow")).Id,
                 Title = title,
-                Kind = "studio",
+                Kind = RecordingKind.Studio,
                 TotalBars = bars,
                 Tempo = 120,
                 Recorded = PartialDate.Parse("1970")

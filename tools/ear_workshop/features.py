@@ -50,6 +50,12 @@ def frames(sound, size, centres):
     return padded[(centres + size // 2)[:, None] + np.arange(size)[None, :]]
 
 
+def high_bands(sound, starts):
+    """frames x 48: the mel bands of windows that begin at these samples."""
+    window = hann(SHORT) * 2 / hann(SHORT).sum()
+    return np.abs(np.fft.rfft(sound[starts[:, None] + np.arange(SHORT)[None, :]] * window)) ** 2 @ HIGH_WEIGHTS.T
+
+
 def powers(sound):
     """frames x 72, before any normalising. Frame k is centred at sample 441 k."""
     count = len(sound) // HOP + 1

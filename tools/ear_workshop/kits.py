@@ -9,7 +9,7 @@ import xml.etree.ElementTree as Xml
 import numpy as np
 import soundfile
 from scipy.signal import resample_poly
-from . import rooms, synthesis
+from . import features, rooms, synthesis
 from .voices import RATE
 
 DRUMKITS = "/usr/share/hydrogen/data/drumkits"
@@ -83,6 +83,22 @@ def sampled(name):
 @functools.lru_cache(maxsize=None)
 def singles():
     return {voice: [[mono(os.path.join(SAMPLES, f + ".flac"))] for f in files] for voice, files in SINGLE.items()}
+
+
+def blended(rng, instruments, voice):
+    """One instrument, or for what is of metal now and then two at different pitches as one: no two cymbals are alike."""
+    one = instruments[rng.integers(len(instruments))]
+    if voice not in ("ride", "crash", "open", "closed", "bell") or rng.random() > .4:
+        return one
+    other = instruments[rng.integers(len(instruments))]
+    ratio, share = float(np.exp(rng.normal(0, .3))), rng.uniform(.3, 1)
+    second = [pitched(other[i * len(other) // len(one)], ratio) for i in range(len(one))]
+
+    def added(a, b):
+        a, b = a / (np.abs(a).max() + 1e-9), b / (np.abs(b).max() + 1e-9)
+        long = max(len(a), len(b))
+        return np.pad(a, (0, long - len(a))) + share * np.pad(b, (0, long - len(b)))
+    return [added(a, b) for a, b in zip(one, second)]
 
 
 def pitched(x, ratio):
@@ -169,7 +185,7 @@ def training_kit(rng):
     for voice, make in makers.items():
         others = pool.get(voice) or sampled("rumpf_kit_z01_h2").get(voice)
         if others and rng.random() > share[voice]:
-            kit[voice] = from_samples(rng, others[rng.integers(len(others))], voice)
+            kit[voice] = from_samples(rng, blended(rng, others, voice), voice)
         else:
             kit[voice] = from_synthesis(rng, make(), voice)
     count = rng.integers(2, 5)
@@ -199,9 +215,9 @@ def playable(kit, voice):
 
 
 def render(rng, part, kit, seconds):
-    """The drums alone, and the strokes as struck: (at, voice, velocity, hz of a tom)."""
+    """The drums alone, and the strokes as struck: (at, voice, velocity, hz of a tom, whether it can be told)."""
     out = np.zeros(int(seconds * RATE) + 4 * RATE)
-    struck, hat_end = [], None
+    struck, sounds, hat_end = [], [], None
     for stroke in part.strokes:
         voice = playable(kit, stroke.voice)
         if voice is None:
@@ -218,4 +234,13 @@ def render(rng, part, kit, seconds):
             hat_end = (at, x, level)
         out[at:at + len(x)] += level * x
         struck.append((at / RATE, voice, stroke.velocity, instrument.hz))
-    return out[:int(seconds * RATE)], struck
+        sounds.append((at, level * x[:features.SHORT]))
+    full = features.loudness(features.high_bands(out, np.arange(0, len(out) - features.SHORT, features.HOP)))
+    return out[:int(seconds * RATE)], [(*stroke, audible(out, at, sound, full)) for stroke, (at, sound) in zip(struck, sounds)]
+
+
+def audible(out, at, sound, full):
+    """Whether a stroke can be told at all: in some band that is not silent, a seventh of what sounds in its first 23 ms is its own."""
+    own = features.high_bands(np.pad(sound, (0, features.SHORT - len(sound))), np.zeros(1, int))[0]
+    whole = features.high_bands(out[at:at + features.SHORT], np.zeros(1, int))[0]
+    return bool(np.any((own > .15 * whole) & (own > 1e-5 * full)))

@@ -32,7 +32,7 @@ def clip(number, seconds):
         sound = rooms.band_limit(rooms.compress(rng, sound), 80, 6500)
         sound = sound + np.sqrt(np.mean(sound ** 2)) * .02 * rng.normal(size=len(sound))
     truth = {"kind": kind, "meter": str(part.meter), "bpm": round(part.bpm, 3),
-             "strokes": [{"at": round(at, 4), "voice": voice, "loudness": round(velocity, 3)} for at, voice, velocity, _ in struck],
+             "strokes": [{"at": round(at, 4), "voice": voice, "loudness": round(velocity, 3)} for at, voice, velocity, *_ in struck],
              "beats": [{"at": round(at, 4), "bar": bool(bar)} for at, bar in part.beats]}
     return sound / np.abs(sound).max() * .8, truth
 

@@ -52,7 +52,7 @@ class Player:
         self.late["kick"] += rng.choice([0, 0, rng.uniform(-.01, .02)])
         self.swing = rng.uniform(.55, .7) if not compound and rng.random() < .25 else .5
         self.swing_16 = rng.uniform(.53, .64) if not compound and self.swing == .5 and rng.random() < .15 else .5
-        self.power = rng.uniform(.55, 1)
+        self.power = rng.uniform(.7, 1)
         self.ghosts = rng.choice([0, .08, .2, .4])
         self.toms = rng.integers(2, 5)
         self.ornaments = rng.choice([0, .03, .1])
@@ -131,10 +131,10 @@ class Section:
         self.rng, self.player, self.beats = rng, player, beats
         self.length = sum(beats)
         self.compound = player.compound
-        self.loud = player.power * rng.uniform(.6, 1)
+        self.loud = player.power * rng.uniform(.75, 1)
         self.keeper = rng.choice(["closed", "ride", "open", "crash", "tom", "bell", "cowbell", "none", "foot", "half"],
                                  p=[.44, .24, .05, .05, .03, .05, .03, .05, .02, .04])
-        self.keeper_loud = rng.uniform(.35, 1)
+        self.keeper_loud = rng.uniform(.5, 1)
         # The rate in strokes a quarter; three of an eighth's beat in compound meters.
         self.rate = rng.choice([2, 4, 1, 3], p=[.55, .2, .15, .1]) if not self.compound else rng.choice([2, 4], p=[.8, .2])
         if player.swing > .5 and self.rate == 4:
@@ -199,11 +199,11 @@ class Section:
             out += [(q, self.snare, self.loud * rng.uniform(.75, 1), 0) for q in self.backbeats if q < fill_from and rng.random() > .05]
         if self.player.ghosts and self.snare != "stick":
             grid = self.grid(4) if self.player.swing == .5 and not self.compound else self.grid(3 if not self.compound else 4)
-            out += [(q, "snare", rng.uniform(.12, .42), 0) for q in grid
+            out += [(q, "snare", rng.uniform(.16, .45), 0) for q in grid
                     if q not in struck and q < fill_from and rng.random() < self.player.ghosts]
         if self.foot:
             feet = [b for i, b in enumerate(self.beat_starts()) if i % 2 == 1] if rng.random() < .8 else self.beat_starts()
-            out += [(float(q), "foot", rng.uniform(.3, .8), 0) for q in feet if q < fill_from]
+            out += [(float(q), "foot", rng.uniform(.4, .9), 0) for q in feet if q < fill_from]
         if fill:
             self.fill(out, fill_from)
         return out
@@ -219,7 +219,7 @@ class Section:
             if q >= until or (q == 0 and crash and rng.random() < .7) or rng.random() < .03:
                 continue
             on_beat = any(abs(q - b) < 1e-6 for b in self.beat_starts())
-            accent = {"beat": 1 if on_beat else .6, "off": .6 if on_beat else 1, "none": .85, "random": rng.uniform(.5, 1)}[self.accents]
+            accent = {"beat": 1 if on_beat else .7, "off": .7 if on_beat else 1, "none": .85, "random": rng.uniform(.6, 1)}[self.accents]
             voice = self.keeper
             if voice == "closed" and any(abs(q - o) < 1e-6 for o in self.open_at):
                 voice = "open"
@@ -265,7 +265,7 @@ def free(rng, part, seconds):
     time, mean = 0.1, rng.uniform(.08, .35)
     while time < seconds - .1:
         for voice in rng.choice(voices, size=rng.choice([1, 1, 1, 2, 2, 3]), replace=False, p=(weights + 1e-6) / (weights + 1e-6).sum()):
-            part.strokes.append(Stroke(time + rng.uniform(0, .008), voice, rng.uniform(.12, 1), rng.uniform(0, 1)))
+            part.strokes.append(Stroke(time + rng.uniform(0, .008), voice, rng.uniform(.2, 1), rng.uniform(0, 1)))
         time += max(.03, rng.exponential(mean))
     part.strokes.sort(key=lambda s: s.at)
     return part

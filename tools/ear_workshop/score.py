@@ -77,7 +77,7 @@ def report(results, thresholds):
     lines.append(f"family F {f_measure(*families):.3f}   ghosts found {counts['ghost'][0] / max(1, counts['ghost'][2]):.3f}")
     errors = []
     for activations, truth in results:
-        for at, voice, velocity, _ in truth["strokes"]:
+        for at, voice, velocity, *_ in truth["strokes"]:
             frame = int(round(at * 100))
             if frame < len(activations):
                 errors.append(abs(activations[frame, VELOCITY.start + FAMILIES.index(FAMILY_OF[voice])] - velocity))
@@ -89,7 +89,7 @@ def confusion(results, thresholds):
     table = np.zeros((len(FAMILIES), len(FAMILIES) + 2), int)
     for activations, truth in results:
         found = [np.array([t for t, _ in peaks(activations[:, FAMILY.start + i], thresholds[i])] or [-9.]) for i in range(len(FAMILIES))]
-        for at, voice, _, _ in truth["strokes"]:
+        for at, voice, *_ in truth["strokes"]:
             row = FAMILIES.index(FAMILY_OF[voice])
             near = [np.abs(f - at).min() < .03 for f in found]
             there = {FAMILIES.index(FAMILY_OF[s[1]]) for s in truth["strokes"] if abs(s[0] - at) < .04}

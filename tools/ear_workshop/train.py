@@ -13,14 +13,19 @@ WEIGHT = torch.tensor([{"ride": 1.3, "tom": 1.3, "crash": 1.5, "bell": 1.5}.get(
 
 
 def targets(truth, frames):
-    """frames x outputs, and frames x 7: where a family is struck, which is where its kind and its velocity are asked."""
+    """frames x outputs, and twice frames x 7: where a family is struck, which is where its kind and its velocity are asked, and where
+    it is asked for at all: not at a stroke that nobody could tell."""
     out, struck = np.zeros((frames, len(OUTPUTS)), np.float32), np.zeros((frames, len(FAMILIES)), bool)
+    asked = np.ones((frames, len(FAMILIES)), bool)
 
     def mark(column, at, height=1.0):
         for frame in range(max(0, int(at * 100) - 1), min(frames, int(at * 100) + 4)):
             out[frame, column] = max(out[frame, column], height * max(0, min(1, 1.5 - abs(frame - 100 * at))))
-    for at, voice, velocity, hz in truth["strokes"]:
+    for at, voice, velocity, hz, _ in (s for s in truth["strokes"] if not s[4]):
+        asked[max(0, int(at * 100) - 2):int(at * 100) + 5, FAMILIES.index(FAMILY_OF[voice])] = False
+    for at, voice, velocity, hz, _ in (s for s in truth["strokes"] if s[4]):
         family = FAMILIES.index(FAMILY_OF[voice])
+        asked[max(0, int(at * 100) - 2):int(at * 100) + 5, family] = True
         mark(FAMILY.start + family, at)
         begin, end = max(0, int(at * 100)), min(frames, int(at * 100) + 2)
         struck[begin:end, family] = True
@@ -34,7 +39,7 @@ def targets(truth, frames):
         mark(PULSE.start, at)
         if bar:
             mark(PULSE.start + 1, at)
-    return out, struck
+    return out, struck, asked
 
 
 class Clips:
@@ -53,11 +58,11 @@ class Clips:
     def draw(self):
         rng, batch = self.rng, []
         for _ in range(BATCH):
-            x, mean, y, struck, beats = self.all[rng.integers(len(self.all))]
+            x, mean, y, struck, asked, beats = self.all[rng.integers(len(self.all))]
             at = rng.integers(len(x) - CROP)
             clip = np.concatenate([x[at:at + CROP].astype(np.float32), mean[None]])
             clip = self.vary(clip)
-            batch.append((clip[:-1], clip[-1:], y[at:at + CROP].astype(np.float32), struck[at:at + CROP], beats))
+            batch.append((clip[:-1], clip[-1:], y[at:at + CROP].astype(np.float32), struck[at:at + CROP], asked[at:at + CROP], beats))
         return tuple(torch.from_numpy(np.stack(part)) for part in zip(*batch))
 
     def vary(self, clip):
@@ -75,10 +80,10 @@ class Clips:
         return np.clip(clip, 0, None)
 
 
-def loss_of(logits, y, struck, beats):
+def loss_of(logits, y, struck, asked, beats):
     families = y[..., FAMILY]
     per = functional.binary_cross_entropy_with_logits(logits[..., FAMILY], families, reduction="none") * (1 + 2 * families)
-    loss = (per * WEIGHT).mean()
+    loss = (per * WEIGHT * asked).mean()
     pulse = functional.binary_cross_entropy_with_logits(logits[..., PULSE], y[..., PULSE], reduction="none") * (1 + 2 * y[..., PULSE])
     loss = loss + .1 * 2 / 7 * (pulse * beats[:, None, None]).mean()
     there = struck.float()
@@ -114,9 +119,9 @@ def train(folder, out, steps, seed=1, threads=2, most=None):
         rate = 2.5e-3 * min(1, (step + 1) / 300) * .5 * (1 + np.cos(np.pi * step / steps))
         for group in optimizer.param_groups:
             group["lr"] = rate
-        x, piece_mean, y, struck, beats = clips.draw()
+        x, piece_mean, y, struck, asked, beats = clips.draw()
         model.train()
-        loss = loss_of(model.logits(x, piece_mean), y, struck, beats.float())
+        loss = loss_of(model.logits(x, piece_mean), y, struck, asked, beats.float())
         optimizer.zero_grad()
         loss.backward()
         torch.nn.utils.clip_grad_norm_(model.parameters(), 2)

@@ -1,6 +1,7 @@
 using System.Globalization;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
 
@@ -31,12 +32,12 @@ public sealed record Names(IReadOnlyDictionary<long, string> Players, IReadOnlyD
 public abstract record IdeaClaim(long Player, long Idea) : ClaimTest(Player);
 
 /// <summary>Present in at least a share of the recordings, of one kind or of all.</summary>
-/// <param name="Kind">Empty for all.</param>
-public sealed record PresentIn(long Player, long Idea, double Share, string Kind) : IdeaClaim(Player, Idea)
+/// <param name="Kind">Nothing for all.</param>
+public sealed record PresentIn(long Player, long Idea, double Share, RecordingKind? Kind) : IdeaClaim(Player, Idea)
 {
     public override string Word => "present";
     public override string Sentence(Names names) =>
-        $"{names.Idea(Idea)} is in at least {Percent(Share)} of {names.Player(Player)}’s {(Kind.Length > 0 ? Kind + " " : "")}recordings";
+        $"{names.Idea(Idea)} is in at least {Percent(Share)} of {names.Player(Player)}’s {(Kind is { } kind ? $"{kind} " : "")}recordings";
 }
 
 public sealed record RateAtLeast(long Player, long Idea, double Per100) : IdeaClaim(Player, Idea)

@@ -6,7 +6,7 @@ namespace InnerCadence.Core.Claims;
 /// <summary>A recording as something to listen to.</summary>
 /// <param name="TotalBars">Nothing where it is not known.</param>
 /// <param name="Latest">The last day on which it can have been recorded.</param>
-public sealed record Listenable(long Id, string Name, long Player, string Kind, string Release, int? Year, double? Tempo, int? TotalBars,
+public sealed record Listenable(long Id, string Name, long Player, RecordingKind Kind, string Release, int? Year, double? Tempo, int? TotalBars,
     int SearchedBars, DateOnly? Latest = null)
 {
     public bool IsSearched => Exposure.IsEnough(SearchedBars, TotalBars);
@@ -34,7 +34,7 @@ public sealed record Stratum(string Name, IReadOnlyList<Listenable> Known)
             ? $"{from}–{(from + 4) % 100:00}" : "";
         string Name(Listenable r) => string.Join(", ", new[]
         {
-            Era(r), r.Kind, byTempo ? Division.BandOf(r.Tempo) ?? "no tempo" : "", byRelease ? r.Release.Length > 0 ? r.Release
+            Era(r), r.Kind.Word, byTempo ? Division.BandOf(r.Tempo) ?? "no tempo" : "", byRelease ? r.Release.Length > 0 ? r.Release
                 : "no release" : "",
         }.Where(part => part.Length > 0));
         return [.. recordings.GroupBy(Name).OrderBy(g => g.Key, StringComparer.Ordinal).Select(g => new Stratum(g.Key, [.. g]))];
@@ -89,7 +89,7 @@ public sealed record NextToHear(Listenable Recording, Stratum Stratum, OpenClaim
 
     private static bool Concerns(OpenClaim claim, Listenable recording) => claim.Test switch
     {
-        PresentIn t => recording.Player == t.Player && (t.Kind.Length == 0 || recording.Kind == t.Kind),
+        PresentIn t => recording.Player == t.Player && (t.Kind is null || recording.Kind == t.Kind),
         OnlyTempo t => recording.Player == t.Player && recording.Tempo is { } tempo && tempo >= t.Tempo != t.Above,
         NeverBefore t => recording.Player == t.Player && (recording.Latest is { } latest ? latest < t.Date.Earliest
             : recording.Year < t.Date.Earliest.Year),

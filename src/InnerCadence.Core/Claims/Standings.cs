@@ -32,7 +32,7 @@ public static class Standings
 
     private static Stand Present(PresentIn test, Material material)
     {
-        var all = material.Of(test.Idea, test.Player).Where(p => test.Kind.Length == 0 || p.Kind == test.Kind).ToList();
+        var all = material.Of(test.Idea, test.Player).Where(p => test.Kind is null || p.Kind == test.Kind).ToList();
         var (answer, searched) = (Answer.Of(all), all.Where(p => p.IsSearched).ToList());
         var stand = AtLeast(answer.Presence, test.Share, Share, "recording",
             $"{answer.Found} of {Many(answer.Searched, "searched recording")}");

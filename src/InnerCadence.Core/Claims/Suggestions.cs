@@ -32,7 +32,7 @@ public static class Suggestions
     /// <summary>What a claim is about, whatever its numbers.</summary>
     private static (string, long, long, string) Topic(ClaimTest test) => test switch
     {
-        PresentIn t => (t.Word, t.Player, t.Idea, t.Kind),
+        PresentIn t => (t.Word, t.Player, t.Idea, $"{t.Kind}"),
         MoreThan t => (t.Word, t.Player, t.Idea, $"{t.Other}"),
         HadItFirst t => (t.Word, t.Player, t.Idea, $"{t.Other}"),
         IdeaClaim t => (t.Word, t.Player, t.Idea, ""),
@@ -63,7 +63,7 @@ public static class Suggestions
         if (own.Where(p => p.Appearances.Count > 0 && p.Recorded is not null).Min(p => (DateOnly?)p.Recorded!.Value.Earliest) is { } first)
             yield return new NeverBefore(subject, idea, new(new(first.Year, 1, 1), new(first.Year, 12, 31)));
         if (Answer.Of(own).Presence is { } share && Rounded(share.Interval.Low) is >= LeastShare and var least)
-            yield return new PresentIn(subject, idea, least, "");
+            yield return new PresentIn(subject, idea, least, null);
     }
 
     private static IEnumerable<ClaimTest> Habits(Material material, long subject)

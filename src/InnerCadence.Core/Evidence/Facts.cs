@@ -11,7 +11,7 @@ public sealed record RecordingFacts
     public required string Name { get; init; }
     public required string Title { get; init; }
     public required long Player { get; init; }
-    public string Kind { get; init; } = "";
+    public RecordingKind Kind { get; init; }
     public string Ensemble { get; init; } = "";
     public PartialDate? Recorded { get; init; }
     public PartialDate? Issued { get; init; }

@@ -80,7 +80,7 @@ public sealed record Performance
     public string Name => Recording.Name;
     public string Title => Recording.Title;
     public long Player => Recording.Player;
-    public string Kind => Recording.Kind;
+    public RecordingKind Kind => Recording.Kind;
     public string Ensemble => Recording.Ensemble;
     public PartialDate? Recorded => Recording.Recorded;
     public PartialDate? Issued => Recording.Issued;

@@ -53,7 +53,7 @@ public sealed record Division
     public static Division Section { get; } = new("section", "section", "section not named",
         (_, a) => a.SectionKind, (p, bar) => [Sections.KindOf(p.Recording.SectionOf(bar))]);
 
-    public static Division Kind { get; } = ByRecording("kind", "kind", "kind not said", p => p.Kind);
+    public static Division Kind { get; } = ByRecording("kind", "kind", "kind not said", p => p.Kind.Word);
     public static Division Year { get; } = ByRecording("year", "year", "no date", p =>
         p.Recorded?.Earliest.Year.ToString(CultureInfo.InvariantCulture));
     public static Division Tempo { get; } = ByRecording("tempo", "tempo", "no tempo", p => BandOf(p.Tempo));

@@ -1,7 +1,9 @@
 using Dapper;
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
+using InnerCadence.Core.Text;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Studies;
 using Npgsql;
@@ -242,7 +244,7 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
             if (claim.Test is IdeaClaim of) kept = kept with { IdeaId = new(of.Idea) };
             return claim.Test switch
             {
-                PresentIn t => kept with { Least = t.Share, Kind = t.Kind },
+                PresentIn t => kept with { Least = t.Share, Kind = t.Kind?.Word ?? "" },
                 RateAtLeast t => kept with { Least = t.Per100 },
                 OnlyTempo t => kept with { Tempo = t.Tempo },
                 OnlyInSection t => kept with { Section = t.Section },
@@ -261,7 +263,7 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
             var (player, idea, other) = (PlayerId.Value, IdeaId?.Value ?? 0, OtherId?.Value ?? 0);
             ClaimTest test = Test switch
             {
-                "present" => new PresentIn(player, idea, Least!.Value, Kind),
+                "present" => new PresentIn(player, idea, Least!.Value, OneOf<RecordingKind>.Find(Kind)),
                 "rate" => new RateAtLeast(player, idea, Least!.Value),
                 "only-above" or "only-below" => new OnlyTempo(player, idea, Tempo!.Value, Test == "only-above"),
                 "only-section" => new OnlyInSection(player, idea, Section),

@@ -1,8 +1,9 @@
 using System.Globalization;
 using InnerCadence.Core.Claims;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Counting;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
 using InnerCadence.Core.Text;
@@ -68,7 +69,7 @@ public sealed class ClaimText
         if (test is IdeaClaim of) input.Idea = $"{of.Idea}";
         switch (test)
         {
-            case PresentIn t: (input.Least, input.Kind) = (Say(t.Share * 100), t.Kind); break;
+            case PresentIn t: (input.Least, input.Kind) = (Say(t.Share * 100), t.Kind?.Word); break;
             case RateAtLeast t: input.Least = Say(t.Per100); break;
             case OnlyTempo t: input.Tempo = Say(t.Tempo); break;
             case OnlyInSection t: input.Section = t.Section; break;
@@ -124,7 +125,7 @@ public sealed class ClaimText
         var (voice, meter, at) = kind.Has("Voice") ? PlaceOf(Tell) : default;
         var habit = kind.Has("Trait") ? Habit.Find(Trait ?? "") : null;
         if (kind.Has("Trait") && habit is null) Tell(nameof(Trait), "Choose the trait.");
-        var recordingKind = kind.Has("Kind") && RecordingDraft.Kinds.Contains(Kind) ? Kind! : "";
+        var recordingKind = kind.Has("Kind") ? OneOf<RecordingKind>.Find(Kind) : null;
         var sentence = Typed.Text(Sentence, At(nameof(Sentence)), most: 500);
         var note = Typed.Text(Note, At(nameof(Note)), most: Typed.Note);
         if (bad) return null;

@@ -1,9 +1,10 @@
 using System.Text.Json;
 using Dapper;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
@@ -19,7 +20,7 @@ public sealed record DiscoverySettings
     /// <summary>Nothing for everybody.</summary>
     public PlayerId? Player { get; init; }
     /// <summary>studio, live, …; empty for all.</summary>
-    public string RecordingKind { get; init; } = "";
+    public RecordingKind? RecordingKind { get; init; }
     public string Section { get; init; } = "";
     /// <summary>groove, fill, …; empty for all.</summary>
     public string Kind { get; init; } = "";
@@ -37,7 +38,7 @@ public sealed record DiscoverySettings
         TimeKeeping ? Enum.GetValues<Family>().Where(f => f != Family.Ensemble).ToHashSet() : CellFacets.Usual.Families);
 
     public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player)
-        && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
+        && (RecordingKind is not { } kind || p.RecordingKind == kind)
         && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind.Word == Kind)
         && (Meter.Length == 0 || p.Passage.Meters.ToString() == Meter);
 }

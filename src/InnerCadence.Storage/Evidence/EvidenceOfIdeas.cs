@@ -84,8 +84,8 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
             .ToLookup(w => w.RecordingId, w => new WrittenBars(w.Bar, w.Length, w.BecauseHeard, w.Section));
         var marks = (await all.ReadAsync<(RecordingId Recording, int Bar, int At)>())
             .ToLookup(m => m.Recording, m => new BarMark(m.Bar, new(m.At)));
-        var drummed = (await all.ReadAsync<(RecordingId Recording, PlayerId Player, string Sure, int From, int Bars)>())
-            .ToLookup(d => d.Recording, d => new DrummedBars(d.Player.Value, d.Sure == "certain", d.From, d.Bars));
+        var drummed = (await all.ReadAsync<(RecordingId Recording, PlayerId Player, Certainty Sure, int From, int Bars)>())
+            .ToLookup(d => d.Recording, d => new DrummedBars(d.Player.Value, d.Sure.IsCertain, d.From, d.Bars));
         var sightings = (await all.ReadAsync<JudgedSighting>()).AsList();
         var passages = (await all.ReadAsync<(ReadingId Id, string Text)>()).ToDictionary(g => g.Id, g => WrittenPassages.Read(g.Text));
         var heard = (await all.ReadAsync<HeardRow>()).Select(h => new HeardByHand(h.Id, h.IdeaId.Value, h.RecordingId.Value, h.At, h.Bar));
@@ -109,7 +109,7 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
             Tempo = recording.FeltTempo,
             Minutes = recording.Duration?.Milliseconds / 60_000.0,
             TotalBars = recording.TotalBars,
-            SureWhoPlays = recording.Sure == "certain",
+            SureWhoPlays = recording.Sure.IsCertain,
             Form = timeline.Form,
             Grid = timeline.Grid,
             Map = timeline.Map,

@@ -202,7 +202,7 @@ public sealed class StudyFolder(StudyStore studies, RecordingStore recordings, T
         StartsAt = ClockTime.Parse(row["at"]) ?? throw Bad(where, $"‘{row["at"]}’ is no time"),
         Bar = Number(row["bar"], where),
         Section = row["section"],
-        Kind = PassageKind.Find(row["kind"]) ?? throw Bad(where, $"‘{row["kind"]}’ is no kind"),
+        Kind = OneOf<PassageKind>.Find(row["kind"]) ?? throw Bad(where, $"‘{row["kind"]}’ is no kind"),
         Looped = row["repeats"] == "yes",
         BecauseHeard = row["because_heard"] == "yes",
         Note = row["note"],

@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using Dapper;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Evidence;
 using Npgsql;
@@ -20,7 +21,7 @@ public sealed record WrittenPassage
     public string Player { get; init; } = "";
     public bool BySubject { get; init; }
     public string Ensemble { get; init; } = "";
-    public string RecordingKind { get; init; } = "";
+    public RecordingKind RecordingKind { get; init; }
     public DateOnly? RecordedFrom { get; init; }
     public double? RecordingTempo { get; init; }
     public int? Bar { get; init; }

@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using Npgsql;
@@ -31,7 +32,7 @@ public sealed record DrummedRow
     public DrummedId Id { get; init; }
     public PlayerId PlayerId { get; init; }
     public string Player { get; init; } = "";
-    public string Sure { get; init; } = "";
+    public Certainty Sure { get; init; }
     public int FromBar { get; init; }
     public int Bars { get; init; }
     public string Note { get; init; } = "";
@@ -90,7 +91,7 @@ public sealed class AttributionStore(NpgsqlDataSource source)
             """, new { recording }, cancellationToken: stop))).AsList();
     }
 
-    public async Task AddSpanAsync(RecordingId recording, PlayerId player, string sure, int fromBar, int bars, string note,
+    public async Task AddSpanAsync(RecordingId recording, PlayerId player, Certainty sure, int fromBar, int bars, string note,
         CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);

@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Evidence;
 using Npgsql;
@@ -9,7 +10,7 @@ namespace InnerCadence.Storage.Recordings;
 public sealed record CatalogueFilter
 {
     public PlayerId? Player { get; init; }
-    public string? Kind { get; init; }
+    public RecordingKind? Kind { get; init; }
     public EnsembleId? Ensemble { get; init; }
     public ReleaseId? Release { get; init; }
     /// <summary>Part of a title or take, in any case.</summary>

@@ -1,4 +1,5 @@
 using Dapper;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Evidence;
@@ -15,22 +16,16 @@ public sealed record RecordingDraft
     public string Release { get; init; } = "";
     public PartialDate? Recorded { get; init; }
     public PartialDate? Issued { get; init; }
-    public string Sure { get; init; } = "certain";
-    public required string Kind { get; init; }
+    public Certainty Sure { get; init; }
+    public RecordingKind Kind { get; init; }
     public string Take { get; init; } = "";
     public string Meter { get; init; } = "4/4";
     public double? Tempo { get; init; }
-    public string TempoRead { get; init; } = "as written";
+    public TempoReading TempoRead { get; init; }
     public ClockTime? Duration { get; init; }
     public int? TotalBars { get; init; }
     public string Kit { get; init; } = "";
     public string Note { get; init; } = "";
-
-    public static readonly IReadOnlyList<string> Kinds = ["studio", "live", "broadcast", "rehearsal"];
-    /// <summary>How sure it is who drums.</summary>
-    public static readonly IReadOnlyList<string> Sureness = ["certain", "likely", "disputed"];
-    /// <summary>A tempo may be felt at half or at double what is written.</summary>
-    public static readonly IReadOnlyList<string> TempoReadings = ["as written", "half", "double"];
 }
 
 /// <summary>A recording with what was written about it and how much of it was searched.</summary>
@@ -48,12 +43,12 @@ public sealed record Recording
     public DateOnly? RecordedTo { get; init; }
     public DateOnly? IssuedFrom { get; init; }
     public DateOnly? IssuedTo { get; init; }
-    public string Sure { get; init; } = "certain";
-    public string Kind { get; init; } = "";
+    public Certainty Sure { get; init; }
+    public RecordingKind Kind { get; init; }
     public string Take { get; init; } = "";
     public string Meter { get; init; } = "4/4";
     public double? Tempo { get; init; }
-    public string TempoRead { get; init; } = "as written";
+    public TempoReading TempoRead { get; init; }
     public string Form { get; init; } = "";
     public int? ChartFirstBar { get; init; }
     public string ChartRepeats { get; init; } = "";
@@ -74,7 +69,7 @@ public sealed record Recording
 
     public PartialDate? Issued => IssuedFrom is { } from && IssuedTo is { } to ? new(from, to) : null;
     /// <summary>The tempo as it is felt.</summary>
-    public double? FeltTempo => Tempo * (TempoRead switch { "half" => 0.5, "double" => 2, _ => 1 });
+    public double? FeltTempo => Tempo * TempoRead.Times;
     public MeterCycle Meters => new([.. Meter.Split(' ', StringSplitOptions.RemoveEmptyEntries)
         .Select(m => Core.Music.Meter.Parse(m) ?? Core.Music.Meter.CommonTime)]);
     public PartialDate? Recorded => RecordedFrom is { } from && RecordedTo is { } to ? new(from, to) : null;

@@ -1,6 +1,7 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Text;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Studies;
 
 namespace InnerCadence.Storage.Recordings;
@@ -12,15 +13,15 @@ public class RecordingText
     public string? Take { get; set; }
     /// <summary>Name or number; the subject where nothing is typed.</summary>
     public string? Player { get; set; }
-    public string? Sure { get; set; } = "certain";
+    public string? Sure { get; set; } = Certainty.Certain.Word;
     public string? Ensemble { get; set; }
     public string? Release { get; set; }
     public string? Recorded { get; set; }
     public string? Issued { get; set; }
-    public string? Kind { get; set; } = "studio";
+    public string? Kind { get; set; } = RecordingKind.Studio.Word;
     public string? Meter { get; set; } = "4/4";
     public string? Tempo { get; set; }
-    public string? TempoRead { get; set; } = "as written";
+    public string? TempoRead { get; set; } = TempoReading.AsWritten.Word;
     public string? Duration { get; set; }
     public string? TotalBars { get; set; }
     public string? Kit { get; set; }
@@ -51,15 +52,15 @@ public class RecordingText
             PlayerId = player?.Id ?? default,
             Title = Typed.Text(Title, At(nameof(Title)), "Which piece is it? Write its title."),
             Take = Typed.Text(Take, At(nameof(Take))),
-            Sure = Typed.Choice(Or(Sure, "certain"), RecordingDraft.Sureness, At(nameof(Sure))),
+            Sure = Typed.Choice<Certainty>(Or(Sure, Certainty.Certain.Word), At(nameof(Sure))),
             Ensemble = Typed.Text(Ensemble, At(nameof(Ensemble))),
             Release = Typed.Text(Release, At(nameof(Release))),
             Recorded = Typed.Date(Recorded, At(nameof(Recorded))),
             Issued = Typed.Date(Issued, At(nameof(Issued))),
-            Kind = Typed.Choice(Or(Kind, "studio"), RecordingDraft.Kinds, At(nameof(Kind))),
+            Kind = Typed.Choice<RecordingKind>(Or(Kind, RecordingKind.Studio.Word), At(nameof(Kind))),
             Meter = Typed.Meters(Meter, At(nameof(Meter))),
             Tempo = Typed.Tempo(Tempo, At(nameof(Tempo))),
-            TempoRead = Typed.Choice(Or(TempoRead, "as written"), RecordingDraft.TempoReadings, At(nameof(TempoRead))),
+            TempoRead = Typed.Choice<TempoReading>(Or(TempoRead, TempoReading.AsWritten.Word), At(nameof(TempoRead))),
             Duration = Typed.Clock(Duration, At(nameof(Duration))),
             TotalBars = Typed.Number(TotalBars, At(nameof(TotalBars)), 1, Typed.Bars, "a number of bars"),
             Kit = Typed.Toms(Kit, At(nameof(Kit))),

@@ -2,7 +2,9 @@ using System.Data;
 using System.Reflection;
 using Dapper;
 using DbUp;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using Npgsql;
 
@@ -38,7 +40,10 @@ public static class Database
         SqlMapper.AddTypeHandler(new DateHandler());
         SqlMapper.AddTypeHandler(new TickHandler());
         SqlMapper.AddTypeHandler(new ClockHandler());
-        SqlMapper.AddTypeHandler(new KindHandler());
+        SqlMapper.AddTypeHandler(new WordHandler<PassageKind>());
+        SqlMapper.AddTypeHandler(new WordHandler<RecordingKind>());
+        SqlMapper.AddTypeHandler(new WordHandler<Certainty>());
+        SqlMapper.AddTypeHandler(new WordHandler<TempoReading>());
     }
 
     /// <summary>A pool of connections to the database of this address.</summary>
@@ -118,12 +123,12 @@ public static class Database
             (parameter.DbType, parameter.Value) = (DbType.Int32, value.Value);
     }
 
-    private sealed class KindHandler : SqlMapper.TypeHandler<PassageKind>
+    private sealed class WordHandler<T> : SqlMapper.TypeHandler<T> where T : struct, IWord<T>
     {
-        public override PassageKind Parse(object value) => PassageKind.Find((string)value)
-            ?? throw new DataException($"‘{value}’ is no kind of passage.");
+        public override T Parse(object value) => OneOf<T>.Find((string)value)
+            ?? throw new DataException($"‘{value}’ is none of {string.Join(", ", OneOf<T>.Words)}.");
 
-        public override void SetValue(IDbDataParameter parameter, PassageKind value) =>
+        public override void SetValue(IDbDataParameter parameter, T value) =>
             (parameter.DbType, parameter.Value) = (DbType.String, value.Word);
     }
 

@@ -17,14 +17,21 @@ public sealed record StudyRow
     public bool Deleted { get; init; }
 }
 
+/// <summary>Whom a study is about, or one with whom the subject is compared.</summary>
+public enum PlayerRole
+{
+    Comparison,
+    Subject,
+}
+
 public sealed record Player
 {
     public PlayerId Id { get; init; }
     public string Name { get; init; } = "";
-    public string Role { get; init; } = "";
+    public PlayerRole Role { get; init; }
     public string Handedness { get; init; } = "right";
 
-    public bool IsSubject => Role == "subject";
+    public bool IsSubject => Role == PlayerRole.Subject;
 }
 
 /// <summary>One research project.</summary>

@@ -39,7 +39,7 @@ public sealed class LongStrip
     public Shape Draw()
     {
         var rows = Rows();
-        var height = Below + 20 + 17 * Math.Max(1, rows.Count == 0 ? 0 : rows.Max(r => r.Row) + 1);
+        var height = rows.Count == 0 ? Curve + CurveHeight + 8 : Below + 20 + 17 * (rows.Max(r => r.Row) + 1);
         var picture = new Shape("svg").With("class", "longstrip").With("data-from", From).With("data-to", To)
             .With("data-width", Width / Whole).With("viewBox", FormattableString.Invariant($"0 0 {Whole} {height}")).With("role", "group")
             .With("aria-label", Label);

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
@@ -49,7 +50,7 @@ public sealed class ArrivedScores(ArrivalStore arrivals, StudyStore studies, Kno
             {
                 PlayerId = study.Subject.Id,
                 Title = Arriving.TitleOf(file.Name),
-                Kind = "studio",
+                Kind = RecordingKind.Studio,
                 Meter = score.Passage.Meters.MeterOf(0).ToString(),
                 Tempo = score.Passage.Tempo?.Value,
                 Note = $"Made for the file {file.Name}.",

@@ -136,7 +136,7 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
         return string.Join(", ", new[]
         {
             recording.Name, recording.Ensemble.Length > 0 ? $"{recording.Player} with {recording.Ensemble}" : recording.Player,
-                recording.Recorded?.ToString() ?? "no date", recording.Kind,
+                recording.Recorded?.ToString() ?? "no date", recording.Kind.Word,
             issue is null ? recording.Release : $"{issue.Name}{(issue.Issued is { } issued ? $" ({issued})" : "")}",
                 clock is { } c ? $"at {c}" : place.At is null ? "" : "cut off on this issue",
         }.Where(part => part.Length > 0)) + ".";

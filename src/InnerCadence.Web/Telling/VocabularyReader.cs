@@ -89,7 +89,7 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
         if (own.Count(r => r.TotalBars is null) is > 0 and var unknown) limits.Add($"Of {unknown} the length in bars is not known.");
         if (own.Count(r => r.Recorded is null || r.RecordedFrom != r.RecordedTo) is > 0
             and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
-        if (own.Count(r => r.Sure != "certain") is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
+        if (own.Count(r => !r.Sure.IsCertain) is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
         if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add(
             "Takes and performances of one title hang together: intervals go by titles.");
         foreach (var player in study.Comparison)

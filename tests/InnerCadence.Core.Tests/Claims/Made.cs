@@ -1,6 +1,7 @@
 using InnerCadence.Core.Claims;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Claims;
@@ -31,7 +32,7 @@ internal static class Made
                 Name = $"Piece {id}",
                 Title = title ?? $"Piece {id}",
                 Player = player,
-                Kind = kind,
+                Kind = OneOf<RecordingKind>.Find(kind)!.Value,
                 Recorded = PartialDate.Parse(recorded),
                 Issued = issued is null ? null : PartialDate.Parse(issued),
                 Tempo = tempo,

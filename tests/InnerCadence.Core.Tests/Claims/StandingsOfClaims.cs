@@ -20,12 +20,12 @@ public class StandingsOfClaims
     [InlineData(6, 13, 0.55, Standing.Open)] // 95 % lies below, 99 % does not.
     [InlineData(6, 13, 0.65, Standing.Contradicted)]
     public void Present_in_a_share_of_recordings_stands_by_its_interval(int with, int without, double least, Standing standing) =>
-        Of(new PresentIn(Nell, Idea, least, ""), Many(with, without)).Standing.ShouldBe(standing);
+        Of(new PresentIn(Nell, Idea, least, null), Many(with, without)).Standing.ShouldBe(standing);
 
     [Fact]
     public void A_kind_of_recording_is_counted_by_itself()
     {
-        var stand = Of(new PresentIn(Nell, Idea, 0.5, "live"),
+        var stand = Of(new PresentIn(Nell, Idea, 0.5, RecordingKind.Live),
             [.. Many(0, 10), .. Enumerable.Range(50, 9).Select(i => Recording(i, 1, kind: "live"))]);
         stand.Standing.ShouldBe(Standing.Supported);
         stand.Figures.ShouldBe("9 of 9 searched recordings");
@@ -35,7 +35,7 @@ public class StandingsOfClaims
     public void With_fewer_than_four_titles_nothing_leaves_open_and_the_reason_says_so()
     {
         Performance[] takes = [.. Enumerable.Range(1, 12).Select(i => Recording(i, 5, title: $"Title {i % 3}"))];
-        foreach (var test in (ClaimTest[])[new PresentIn(Nell, Idea, 0.1, ""), new RateAtLeast(Nell, Idea, 1),
+        foreach (var test in (ClaimTest[])[new PresentIn(Nell, Idea, 0.1, null), new RateAtLeast(Nell, Idea, 1),
             new RateAtLeast(Nell, Idea, 60)])
             Of(test, takes).ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s =>
                 s.Reason.ShouldContain("Only 3 titles are searched"), s => s.Settles!.ShouldContain("in at least 1 more titles"));
@@ -186,12 +186,12 @@ public class StandingsOfClaims
     [Fact]
     public void What_would_settle_it_is_said_at_the_present_share_and_out_of_reach_over_a_thousand()
     {
-        var open = Of(new PresentIn(Nell, Idea, 0.25, ""), Many(6, 13));
+        var open = Of(new PresentIn(Nell, Idea, 0.25, null), Many(6, 13));
         open.Settles.ShouldBe("about 148 more recordings at the present share");
         Estimates.Wilson(6 / 19.0 * 167, 167).Low.ShouldBeGreaterThanOrEqualTo(0.25);
         Estimates.Wilson(6 / 19.0 * 166, 166).Low.ShouldBeLessThan(0.25);
-        Of(new PresentIn(Nell, Idea, 0.32, ""), Many(6, 13)).Settles.ShouldBe("not in reach");
-        Of(new PresentIn(Nell, Idea, 0.25, ""), Many(6, 13)).Titles.ShouldBe(19);
+        Of(new PresentIn(Nell, Idea, 0.32, null), Many(6, 13)).Settles.ShouldBe("not in reach");
+        Of(new PresentIn(Nell, Idea, 0.25, null), Many(6, 13)).Titles.ShouldBe(19);
     }
 
     private static readonly Gen<Performance[]> AnyRecordings = Gen.Select(Gen.Int[0, 4], Gen.Int[0, 64], Gen.Int[60, 140],
@@ -203,7 +203,7 @@ public class StandingsOfClaims
     public void Standings_agree_with_the_interval_they_rest_on() => Gen.Select(AnyRecordings, Gen.Double[0.01, 1])
         .Sample((recordings, least) =>
     {
-        foreach (var stand in new[] { Of(new PresentIn(Nell, Idea, least, ""), recordings),
+        foreach (var stand in new[] { Of(new PresentIn(Nell, Idea, least, null), recordings),
             Of(new RateAtLeast(Nell, Idea, least * 20), recordings) })
         {
             if (stand.Interval is not { } i)
@@ -236,7 +236,7 @@ public class StandingsOfClaims
     {
         ClaimTest[] tests =
         [
-            new PresentIn(Nell, Idea, 0.3, "live"), new RateAtLeast(Nell, Idea, 2.5), new OnlyTempo(Nell, Idea, 100, true),
+            new PresentIn(Nell, Idea, 0.3, RecordingKind.Live), new RateAtLeast(Nell, Idea, 2.5), new OnlyTempo(Nell, Idea, 100, true),
                 new OnlyTempo(Nell, Idea, 100, false), new OnlyInSection(Nell, Idea, "verse"),
             new OnlyInPhraseBar(Nell, Idea, 4, 4), new NeverBefore(Nell, Idea, PartialDate.Parse("1966-03")!.Value),
                 new MoreThan(Nell, Idea, Oda), new HadItFirst(Nell, Idea, Oda),

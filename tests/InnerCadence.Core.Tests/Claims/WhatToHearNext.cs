@@ -1,6 +1,8 @@
 using CsCheck;
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using static InnerCadence.Core.Tests.Claims.Made;
 
 namespace InnerCadence.Core.Tests.Claims;
@@ -8,7 +10,7 @@ namespace InnerCadence.Core.Tests.Claims;
 public class WhatToHearNext
 {
     private static Listenable Side(long id, int year, string kind, bool searched, int bars = 64, long player = Nell,
-        double? tempo = 100) => new(id, $"Side {id}", player, kind, "", year, tempo, bars, searched ? bars : 0);
+        double? tempo = 100) => new(id, $"Side {id}", player, OneOf<RecordingKind>.Find(kind)!.Value, "", year, tempo, bars, searched ? bars : 0);
 
     private static readonly Listenable[] Shelf =
     [
@@ -38,7 +40,7 @@ public class WhatToHearNext
     {
         OpenClaim Claim(ClaimTest test, params Core.Evidence.Performance[] evidence) =>
             new(1, test.Sentence(With().Names), test, Of(test, evidence));
-        var studio = Claim(new PresentIn(Nell, Idea, 0.5, "studio"), Recording(1, 1), Recording(2, 0), Recording(7, 1));
+        var studio = Claim(new PresentIn(Nell, Idea, 0.5, RecordingKind.Studio), Recording(1, 1), Recording(2, 0), Recording(7, 1));
         NextToHear.Of(Stratum.Of(Shelf), [studio])!.ShouldSatisfyAllConditions(n =>
             n.Recording.Id.ShouldBe(6, "half of its stratum is searched, two thirds of the other"), n => n.For.ShouldBe(studio));
         var early = Claim(new NeverBefore(Nell, Idea, PartialDate.Parse("1966")!.Value), Recording(7, 2, recorded: "1972"));

@@ -51,7 +51,7 @@ public class Accounts
             Name = $"Piece {id}",
             Title = $"Title {title}",
             Player = 1,
-            Kind = id % 2 == 0 ? "live" : "studio",
+            Kind = id % 2 == 0 ? RecordingKind.Live : RecordingKind.Studio,
             Tempo = 60 + id % 100,
             Recorded = id % 5 == 0 ? null : PartialDate.Parse($"{1960 + id % 9}"),
             TotalBars = Bars,

@@ -1,4 +1,5 @@
 using System.Text;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Exchange;
@@ -49,7 +50,7 @@ public class ArrivingFiles : StorageTests
     {
         var (arrival, job, worker) = await BegunAsync("a", "b", "c");
         var first = (await Arrivals.FilesAsync(arrival, Stop))[0];
-        var own = new RecordingDraft { PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id, Title = "a", Kind = "studio" };
+        var own = new RecordingDraft { PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id, Title = "a", Kind = RecordingKind.Studio };
         PassageDraft draft = new() { Text = "SN: 2 4", Bars = 1, Kind = PassageKind.Groove };
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldNotBeNull();
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldBeNull();

@@ -94,7 +94,7 @@ public class RandomStudies(Application application) : IClassFixture<Application>
                 PlayerId = players[random.Next(2)].Id,
                 Title = $"Title {i / 2}",
                 Take = $"take {i}",
-                Kind = random.Next(2) == 0 ? "studio" : "live",
+                Kind = random.Next(2) == 0 ? RecordingKind.Studio : RecordingKind.Live,
                 TotalBars = total,
                 Tempo = random.Next(3) == 0 ? null : random.Next(60, 180),
                 Recorded = random.Next(4) == 0 ? null : PartialDate.Parse($"{1960 + random.Next(9)}"),

@@ -10,7 +10,7 @@ public static class CountedIn
     public static string? Link(ClaimTest test) => test switch
     {
         PresentIn t => PlaceQuery.Link(new(t.Idea), "counted", PlaceQuery.OfPlayer(new(t.Player)), "in=searched",
-            t.Kind.Length > 0 ? $"recordingKind={t.Kind}" : ""),
+            t.Kind is { } kind ? $"recordingKind={kind}" : ""),
         RateAtLeast or MoreThan => PlaceQuery.Link(new(((IdeaClaim)test).Idea), "counted", PlaceQuery.OfPlayer(new(test.Player))),
         // One counter-example is enough against an only or a never, also one that no rate counts.
         IdeaClaim t => PlaceQuery.Link(new(t.Idea), "confirmed", PlaceQuery.OfPlayer(new(t.Player))),

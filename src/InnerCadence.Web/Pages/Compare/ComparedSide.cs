@@ -7,7 +7,7 @@ using InnerCadence.Storage.Studies;
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>By what recordings and passages are put on a side.</summary>
-public sealed record Attributes(bool BySubject, PlayerId Player, string Kind, string Ensemble, int? Year)
+public sealed record Attributes(bool BySubject, PlayerId Player, RecordingKind Kind, string Ensemble, int? Year)
 {
     public static Attributes Of(WrittenPassage p) => new(p.BySubject, p.PlayerId, p.RecordingKind, p.Ensemble, p.RecordedFrom?.Year);
     public static Attributes Of(Recording r) => new(r.BySubject, r.PlayerId, r.Kind, r.Ensemble, r.RecordedFrom?.Year);
@@ -29,7 +29,7 @@ public sealed record ComparedSide(string Word, string Name, Func<Attributes, boo
             new("others", "everybody else", p => !p.BySubject),
         };
         sides.AddRange(study.Comparison.Select(player => new ComparedSide($"player-{player.Id}", player.Name, p => p.Player == player.Id)));
-        sides.AddRange(all.Where(p => p.BySubject).Select(p => p.Kind).Distinct().Order(StringComparer.Ordinal)
+        sides.AddRange(all.Where(p => p.BySubject).Select(p => p.Kind).Distinct().OrderBy(kind => kind.Word, StringComparer.Ordinal)
             .Select(kind => new ComparedSide($"kind-{kind}", $"{study.Subject.Name}, {kind}", p => p.BySubject && p.Kind == kind)));
         sides.AddRange(all.Where(p => p.BySubject && p.Ensemble.Length > 0).Select(p => p.Ensemble).Distinct().Order(StringComparer.Ordinal)
             .Select(name => new ComparedSide($"ensemble-{name}", $"{study.Subject.Name} with {name}", p =>

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
@@ -81,7 +82,7 @@ public sealed class FileModel(StudyStore studies, RecordingStore recordings, Job
         RecordingId? into = RecordingId.TryParse(recording, out var id) ? id : null;
         if (into is { } named && (await recordings.FindAsync(named, stop))?.StudyId != Arrival.StudyId) return NotFound();
         return Redirect(
-            $"/jobs/{await arrivals.BeginAsync(arrival, into, PassageKind.Find(kind) ?? PassageKind.Groove, timing, stop)}");
+            $"/jobs/{await arrivals.BeginAsync(arrival, into, OneOf<PassageKind>.Find(kind) ?? PassageKind.Groove, timing, stop)}");
     }
 
     public async Task<IActionResult> OnPostSoundsAsync(ArrivalId arrival, Dictionary<string, string> sound, CancellationToken stop)

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Discovery;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
@@ -75,8 +76,8 @@ public sealed class DiscoveryModel(StudyStore studies, DiscoveryStore discoverie
         var job = await discoveries.StartAsync(study, new()
         {
             Player = Study.Players.Any(p => p.Id == player) ? player : null,
-            RecordingKind = RecordingDraft.Kinds.Contains(recordingKind) ? recordingKind! : "",
-            Kind = PassageKind.Words.Contains(kind) ? kind! : "",
+            RecordingKind = OneOf<RecordingKind>.Find(recordingKind),
+            Kind = OneOf<PassageKind>.Words.Contains(kind) ? kind! : "",
             Section = section?.Trim() ?? "",
             Meter = meter?.Trim() ?? "",
             Voicing = voicing!,

@@ -86,7 +86,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             return Page();
         }
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
-        if (PassageKind.Words.Contains(kind)) Input.Kind = kind;
+        if (OneOf<PassageKind>.Words.Contains(kind)) Input.Kind = kind;
         if (stamp is { } made) Input.Note = await sessions.NoteAsync(made, recording, stop);
         if (ClockTime.Parse(at ?? "") is { } start && ClockTime.Parse(to ?? "") is { } end && end > start) hear ??= await TakeAsync(start, end, stop);
         if (hear is { } bars) await ProposeAsync(Math.Clamp(bars, 1, MostProposed), stop);

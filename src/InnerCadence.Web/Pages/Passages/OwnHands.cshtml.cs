@@ -1,5 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Listening;
@@ -55,7 +56,7 @@ public sealed class OwnHandsModel(StudyStore studies, RecordingStore recordings,
             PlayerId = await AllStudies.OwnHandsAsync(Study.Id, stop),
             Title = Called.Length > UploadLimits.Name ? Called[..UploadLimits.Name] : Called,
             Take = now.ToString("yyyy-MM-dd HH:mm:ss", CultureInfo.InvariantCulture),
-            Kind = "rehearsal",
+            Kind = RecordingKind.Rehearsal,
             Recorded = day,
             Meter = string.Join(' ', Read.Meters.Meters),
             Tempo = bpm is { } goes && Bpm.Of(Math.Round(goes, 1)) is { } tempo ? tempo.Value : null,

@@ -66,7 +66,7 @@ public sealed class PassageInput
             StartsAt = Typed.Span(StartsAt, message => problems.AddModelError("Input.StartsAt", message))?.At,
             Bar = Chart.BarTyped(Bar, chart, message => problems.AddModelError("Input.Bar", message)),
             Section = problems.Text("Input.Section", Section),
-            Kind = PassageKind.Find(problems.Choice("Input.Kind", Kind, PassageKind.Words)) ?? PassageKind.Groove,
+            Kind = problems.Choice<PassageKind>("Input.Kind", Kind),
             Looped = Looped,
             BecauseHeard = BecauseHeard,
             HeardFrom = problems.Choice("Input.HeardFrom", HeardFrom, PassageDraft.Sources),

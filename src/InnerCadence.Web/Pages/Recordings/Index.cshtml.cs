@@ -1,5 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Claims;
@@ -36,7 +37,7 @@ public sealed class RecordingsModel(StudyStore studies, RecordingStore recording
         Filter = new()
         {
             Player = player,
-            Kind = RecordingDraft.Kinds.Contains(kind) ? kind : null,
+            Kind = OneOf<RecordingKind>.Find(kind),
             Ensemble = ensemble,
             Release = release,
             Text = string.IsNullOrWhiteSpace(q) || q.Length > UploadLimits.Name || Typed.HasUnkeepable(q) ? null : q.Trim(),
@@ -70,7 +71,7 @@ public sealed class RecordingsModel(StudyStore studies, RecordingStore recording
         var down = sort is null ? Filter.Descending : sort == Filter.Sort && !Filter.Descending;
         (string Name, string? Value)[] parts =
         [
-            ("player", Filter.Player?.ToString()), ("kind", Filter.Kind), ("ensemble", Filter.Ensemble?.ToString()),
+            ("player", Filter.Player?.ToString()), ("kind", Filter.Kind?.Word), ("ensemble", Filter.Ensemble?.ToString()),
                 ("release", Filter.Release?.ToString()), ("q", Filter.Text),
             ("from", Filter.FromYear?.ToString(CultureInfo.InvariantCulture)),
                 ("to", Filter.ToYear?.ToString(CultureInfo.InvariantCulture)), ("searched", Filter.Searched),

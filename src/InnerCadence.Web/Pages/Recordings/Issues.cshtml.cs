@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
@@ -25,7 +26,7 @@ public sealed class IssueInput
 public sealed class DrummedInput
 {
     public string? Player { get; set; }
-    public string? Sure { get; set; } = "certain";
+    public string? Sure { get; set; } = Certainty.Certain.Word;
     public string? Bars { get; set; }
     public string? Note { get; set; }
 }
@@ -84,7 +85,7 @@ public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, T
         if (!await FindAsync(recording, stop)) return NotFound();
         var player = Study.Players.FirstOrDefault(p => p.Id.ToString() == Drummed.Player);
         if (player is null) ModelState.AddModelError("Drummed.Player", "Choose one of the study’s players.");
-        var sure = ModelState.Choice("Drummed.Sure", Drummed.Sure, RecordingDraft.Sureness);
+        var sure = ModelState.Choice<Certainty>("Drummed.Sure", Drummed.Sure);
         var note = ModelState.Text("Drummed.Note", Drummed.Note);
         var span = Typed.BarSpan(Drummed.Bars, Recording.TotalBars ?? UploadLimits.Bars);
         if (span is null) ModelState.AddModelError("Drummed.Bars",

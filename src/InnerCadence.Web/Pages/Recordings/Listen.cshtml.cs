@@ -53,8 +53,7 @@ public sealed class ListenModel(
 
     public string BarsAsJson => StripView.BarLines(Recording, Timeline);
 
-    /// <summary>First bar, number of bars and name of every section.</summary>
-    public string SectionsAsJson => JsonSerializer.Serialize(Timeline.Form.Sections.Where(s => s.Bars > 0).Select(s => new object[] { s.FirstBar, s.Bars, s.Name }));
+    public string SectionsAsJson => StripView.Sections(Timeline);
 
     /// <summary>So many seconds are seen of what lies before and after a loop.</summary>
     private const double Around = 4;

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
@@ -98,6 +99,10 @@ public sealed class StripView
         return $"[{string.Join(',', Enumerable.Range(1, Math.Min(UploadLimits.Bars, last + 1)).Select(bar =>
             Math.Round(map.SecondsOf(new(bar, Core.Music.Tick.Zero)), 3).ToString(System.Globalization.CultureInfo.InvariantCulture)))}]";
     }
+
+    /// <summary>First bar, number of bars and name of every section, as JSON.</summary>
+    public static string Sections(Timeline timeline) =>
+        JsonSerializer.Serialize(timeline.Form.Sections.Where(s => s.Bars > 0).Select(s => new object[] { s.FirstBar, s.Bars, s.Name }));
 
     public static ClockTime At(double seconds) => new((int)Math.Round(seconds * 1000));
 

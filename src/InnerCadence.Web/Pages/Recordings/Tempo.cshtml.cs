@@ -24,6 +24,11 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     /// <summary>Taps and marks go by the sound’s own clock.</summary>
     public bool HasSound { get; private set; }
 
+    /// <summary>The sound from afar, along which bars are marked; nothing without a sound.</summary>
+    public StripView? Strip { get; private set; }
+    public string BarsAsJson => StripView.BarLines(Recording, Timeline);
+    public string SectionsAsJson => StripView.Sections(Timeline);
+
     /// <summary>Its loops are cut by the server, to the sample.</summary>
     public bool CutsLoops { get; private set; }
 
@@ -48,21 +53,31 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
 
     public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, string? heard, CancellationToken stop)
     {
-        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        if (!await FindAsync(recording, stop)) return NotFound();
         Fill();
-        var sound = await sounds.OfRecordingAsync(recording, stop);
-        (HasSound, CutsLoops) = (sound is not null, sound?.Samples is not null);
-        if (sound is { IsHeard: true } && await sounds.HeardAsync(sound.Id, stop) is { } told) HeardBars =
-            [.. told.Beats.Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1, new((int)Math.Round(b.At.Milliseconds))))];
         Proposes = heard == "yes" && HeardBars.Count > 1;
         if (Proposes) Marks = BarMarks.Say(HeardBars);
         if (!string.IsNullOrWhiteSpace(place) && place.Length < 40) (Asked, Answer) = (place.Trim(), Convert(place.Trim()));
         return Page();
     }
 
+    public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
+        await FindAsync(recording, stop, from, to) && Strip is { } strip ? Content(strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
+
+    private async Task<bool> FindAsync(RecordingId recording, CancellationToken stop, double? from = null, double? to = null)
+    {
+        if (!await FindRecordingAsync(recording, stop)) return false;
+        if (await sounds.OfRecordingAsync(recording, stop) is not { } sound) return true;
+        (HasSound, CutsLoops) = (true, sound.Samples is not null);
+        Strip = new(Recording, Timeline, [], [], [], sound.HasOverview ? await sounds.OverviewAsync(sound.Id, stop) : null, from, to);
+        if (sound.IsHeard && await sounds.HeardAsync(sound.Id, stop) is { } told) HeardBars =
+            [.. told.Beats.Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1, new((int)Math.Round(b.At.Milliseconds))))];
+        return true;
+    }
+
     public async Task<IActionResult> OnPostMarksAsync(RecordingId recording, int version, CancellationToken stop)
     {
-        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        if (!await FindAsync(recording, stop)) return NotFound();
         var typed = Marks;
         Fill();
         Marks = typed;
@@ -110,7 +125,7 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
 
     public async Task<IActionResult> OnPostChartAsync(RecordingId recording, int version, CancellationToken stop)
     {
-        if (!await FindRecordingAsync(recording, stop)) return NotFound();
+        if (!await FindAsync(recording, stop)) return NotFound();
         var (first, repeats) = (ChartFirstBar, ChartRepeats);
         Fill();
         (ChartFirstBar, ChartRepeats) = (first, repeats);

@@ -32,6 +32,7 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     /// <summary>The sound from afar, along which the session goes; nothing without a sound.</summary>
     public Recordings.StripView? Strip { get; private set; }
     public string BarsAsJson => Recordings.StripView.BarLines(Recording, Timeline);
+    public string SectionsAsJson => Recordings.StripView.Sections(Timeline);
     /// <summary>The stamp that is written down next, after one that was; nothing where none was or none is left.</summary>
     public StampView? Next { get; private set; }
     public IReadOnlyList<(ClockTime From, ClockTime To)> Heard { get; private set; } = [];
@@ -42,6 +43,12 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
 
     public async Task<IActionResult> OnGetAsync(SessionId session, StampId? wrote, CancellationToken stop) => await FindAsync(session, stop, wrote) ? Page()
         : NotFound();
+
+    public async Task<IActionResult> OnGetStripAsync(SessionId session, double? from, double? to, CancellationToken stop) =>
+        await FindAsync(session, stop) && await StripAsync(from, to, stop) is { } strip ? Content(strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
+
+    private async Task<Recordings.StripView?> StripAsync(double? from, double? to, CancellationToken stop) => Sound is { } sound
+        ? new(Recording, Timeline, [], [], [], sound.HasOverview ? await sounds.OverviewAsync(sound.Id, stop) : null, from, to) : null;
 
     /// <summary>Keeps stamps and spans sent by the script; what is sent twice is kept once.</summary>
     public async Task<IActionResult> OnPostKeepAsync(SessionId session, [FromBody] KeepInput input, CancellationToken stop)
@@ -101,7 +108,7 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
         Heard = await sessions.HeardAsync(id, stop);
         KeptHeard = await heardSightings.OfSessionAsync(id, stop);
         Sound = await sounds.OfRecordingAsync(found.RecordingId, stop);
-        if (Sound is not null) Strip = new(Recording, Timeline, [], [], [], Sound.HasOverview ? await sounds.OverviewAsync(Sound.Id, stop) : null, null, null);
+        Strip = await StripAsync(null, null, stop);
         Stamps = [.. (await sessions.StampsAsync(id, stop)).Select(View)];
         if (wrote is { } made)
         {

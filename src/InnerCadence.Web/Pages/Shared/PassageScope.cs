@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Passages;
@@ -12,7 +13,7 @@ public sealed record PassageScope
 {
     public PlayerId? Player { get; private init; }
     public RecordingId? Recording { get; private init; }
-    public string RecordingKind { get; private init; } = "";
+    public RecordingKind? RecordingKind { get; private init; }
     public string Ensemble { get; private init; } = "";
     public string Kind { get; private init; } = "";
     /// <summary>Part of a section's name.</summary>
@@ -45,9 +46,9 @@ public sealed record PassageScope
             Player = PlayerId.TryParse(Word("player"), out var player) && study.Players.Any(p => p.Id == player) ? player : null,
             Recording = RecordingId.TryParse(Word("recording"), out var recording) && recordings.Any(r => r.RecordingId == recording)
                 ? recording : null,
-            RecordingKind = RecordingDraft.Kinds.Contains(Word("recordingKind")) ? Word("recordingKind") : "",
+            RecordingKind = OneOf<RecordingKind>.Find(Word("recordingKind")),
             Ensemble = ensembles.Contains(Word("ensemble")) ? Word("ensemble") : "",
-            Kind = PassageKind.Words.Contains(Word("kind")) ? Word("kind") : "",
+            Kind = OneOf<PassageKind>.Words.Contains(Word("kind")) ? Word("kind") : "",
             Cautious = Word("cautious") == "true",
             Section = Word("section") is { Length: <= 100 } section && !Typed.HasUnkeepable(section) ? section.Trim() : "",
             From = Year("from"),
@@ -59,12 +60,12 @@ public sealed record PassageScope
     public bool Cautious { get; private init; }
 
     public bool Takes(Recording r) => (Player is null || r.PlayerId == Player) && (Recording is null || r.Id == Recording)
-        && (RecordingKind.Length == 0 || r.Kind == RecordingKind)
+        && (RecordingKind is null || r.Kind == RecordingKind)
         && (Ensemble.Length == 0 || r.Ensemble == Ensemble) && (From is null || r.RecordedFrom?.Year >= From)
             && (To is null || r.RecordedFrom?.Year <= To);
 
     public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player) && (Recording is null || p.RecordingId == Recording)
-        && (RecordingKind.Length == 0 || p.RecordingKind == RecordingKind)
+        && (RecordingKind is null || p.RecordingKind == RecordingKind)
         && (Ensemble.Length == 0 || p.Ensemble == Ensemble)
             && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase))
             && (Kind.Length == 0 || p.Kind.Word == Kind)
@@ -76,7 +77,7 @@ public sealed record PassageScope
         {
             if (Player is { } player) yield return ("player", player.ToString());
             if (Recording is { } recording) yield return ("recording", recording.ToString());
-            if (RecordingKind.Length > 0) yield return ("recordingKind", RecordingKind);
+            if (RecordingKind is { } kind) yield return ("recordingKind", kind.Word);
             if (Ensemble.Length > 0) yield return ("ensemble", Ensemble);
             if (Kind.Length > 0) yield return ("kind", Kind);
             if (Section.Length > 0) yield return ("section", Section);

@@ -3,15 +3,16 @@ import { clock, seconds } from "./clock.js";
 import { deck } from "./deck.js";
 import { film } from "./film.js";
 import { picture } from "./picture.js";
+import { barAt, placeIn, rail } from "./rail.js";
 import "./reaction.js";
 
 const by = (id) => document.getElementById(id);
 /** @type {HTMLAudioElement | null} */
 const audio = by("audio");
-if (audio) rail(audio);
+if (audio) listen(audio);
 
 /** @param {HTMLAudioElement} audio */
-function rail(audio) {
+function listen(audio) {
   const [strip, play, speed, part, loop, from, to, said] = ["strip", "play", "speed", "part", "loop", "loop-from", "loop-to", "sound-said"].map(by);
   // Bar lines from that of bar 1 on, where bars are known; sections as first bar, number of bars, name.
   const bars = JSON.parse(strip.dataset.bars ?? "[]");
@@ -31,6 +32,11 @@ function rail(audio) {
     record, span, speed: () => Number(speed.value), part: () => part.value, leave: () => { loop.checked = false; }, tell, changed: () => shown(),
   });
 
+  const line = rail(strip, {
+    plays, here, rate: () => Number(speed.value) / 100, span, go,
+    set: (drawn, done) => { [from.value, to.value, loop.checked] = [clock(Math.max(0, drawn.from)), clock(drawn.to), true]; if (done) renew(); },
+  });
+
   const shown = () => { play.firstChild.textContent = plays() ? "Pause " : "Play "; strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : ""; };
   for (const name of ["play", "pause"]) audio.addEventListener(name, shown);
 
@@ -38,7 +44,7 @@ function rail(audio) {
   function renew() {
     by("speed-said").textContent = `${speed.value} %`;
     remember();
-    draw();
+    line.draw();
     return sound();
   }
 
@@ -71,12 +77,9 @@ function rail(audio) {
     renew();
   }
 
-  /** The bar line at or before a second, from 0; -1 before bar 1. */
-  const barAt = (second) => { const i = bars.findIndex((line) => line > second + 0.001); return i < 0 ? bars.length - 2 : i - 1; };
-
   /** So many bars round the line. */
   function some(count) {
-    const bar = barAt(here());
+    const bar = barAt(bars, here());
     if (bar < 0 || bar >= bars.length - 1) return tell("Mark the recording’s bars first: then they are looped by number.");
     set(bars[bar], bars[Math.min(bars.length - 1, bar + count)]);
   }
@@ -85,7 +88,7 @@ function rail(audio) {
   function shift(way) {
     const wanted = span();
     if (!wanted) return some(1);
-    const first = barAt(wanted.from + 0.02);
+    const first = barAt(bars, wanted.from + 0.02);
     const count = Math.max(1, Math.round((wanted.to - wanted.from) / ((bars[first + 1] ?? 0) - (bars[first] ?? 0)) || 0));
     if (first >= 0 && bars[first + way] !== undefined && bars[first + way + count] !== undefined && Math.abs(bars[first] - wanted.from) < 0.05)
       return set(bars[first + way], bars[first + way + count]);
@@ -127,53 +130,11 @@ function rail(audio) {
     } else if (/^[1-9]$/.test(event.key) && !(/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) some(Number(event.key));
   });
 
-  const svg = () => strip.querySelector("svg");
-  const wide = (picture) => picture.viewBox.baseVal.width * picture.dataset.width;
-  const xOf = (picture, second) => (second - picture.dataset.from) / (picture.dataset.to - picture.dataset.from) * wide(picture);
-  const secondOf = (event) => {
-    const picture = svg();
-    const share = (event.clientX - picture.getBoundingClientRect().left) / picture.clientWidth / picture.dataset.width;
-    return share > 1 ? null : Number(picture.dataset.from) + share * (picture.dataset.to - picture.dataset.from);
-  };
-
-  function element(picture, name, look) {
-    let found = picture.querySelector(`.${look}`);
-    if (!found) {
-      found = document.createElementNS("http://www.w3.org/2000/svg", name);
-      found.setAttribute("class", look);
-      picture.append(found);
-    }
-    return found;
-  }
-
-  function draw() {
-    const picture = svg();
-    const wanted = span();
-    const shape = element(picture, "rect", "loop-span");
-    const [a, b] = wanted ? [xOf(picture, wanted.from), xOf(picture, wanted.to)].map((x) => Math.max(0, Math.min(wide(picture), x))) : [0, 0];
-    const room = picture.querySelector(".wave-room");
-    for (const [name, value] of [["x", a], ["width", Math.max(0, b - a)], ["y", room?.getAttribute("y") ?? 90], ["height", room?.getAttribute("height") ?? 70]]) shape.setAttribute(name, value);
-  }
-
   function show() {
     const at = here();
     by("at").textContent = clock(at);
-    const bar = barAt(at);
-    const section = sections.find(([first, count]) => bar + 1 >= first && bar + 1 < first + count);
-    by("at-bar").textContent = bar < 0 || !bars.length ? "" : `bar ${bar + 1}${section ? ` · ${section[2]}, bar ${bar + 2 - section[0]} of ${section[1]}` : ""}`;
-    const picture = svg();
-    if (!picture.querySelector(".loop-span")) draw();
-    const line = element(picture, "line", "now");
-    const box = picture.viewBox.baseVal;
-    const x = xOf(picture, at);
-    for (const [name, value] of [["x1", x], ["x2", x], ["y1", 20], ["y2", box.height]]) line.setAttribute(name, value);
-    line.setAttribute("visibility", x < 0 || x > wide(picture) ? "hidden" : "visible");
-    strip.dispatchEvent(new CustomEvent("moves", { detail: plays() ? { at, rate: Number(speed.value) / 100 } : null }));
-    // What is seen follows what is heard.
-    if (plays() && !grabbed && (at > Number(picture.dataset.to) || at < Number(picture.dataset.from))) {
-      const length = picture.dataset.to - picture.dataset.from;
-      strip.dispatchEvent(new CustomEvent("shows", { detail: { from: at - 0.1 * length, to: at + 0.9 * length } }));
-    }
+    by("at-bar").textContent = placeIn(bars, sections, at);
+    line.show();
   }
 
   (function watch() {
@@ -183,45 +144,7 @@ function rail(audio) {
   // The element stands where the loop is, so that everything goes on from there.
   setInterval(() => { if (loops()) audio.currentTime = here(); }, 100);
 
-  // A drag on the wave is a loop, a click goes there; elsewhere the strip is moved.
-  /** @type {{x: number, second: number} | null} */
-  let grabbed = null;
-  strip.addEventListener("pointerdown", (event) => {
-    const second = event.button === 0 && event.target.closest(".wave-room") ? secondOf(event) : null;
-    if (second === null) return;
-    event.preventDefault();
-    strip.setPointerCapture(event.pointerId);
-    grabbed = { x: event.clientX, second };
-  });
-  strip.addEventListener("pointermove", (event) => {
-    const second = grabbed && secondOf(event);
-    if (!grabbed || second === null || Math.abs(event.clientX - grabbed.x) < 4) return;
-    const [a, b] = [Math.min(grabbed.second, second), Math.max(grabbed.second, second)];
-    [from.value, to.value, loop.checked] = [clock(a), clock(b), true];
-    draw();
-  });
-  strip.addEventListener("pointerup", (event) => {
-    const drawn = grabbed && Math.abs(event.clientX - grabbed.x) >= 4;
-    grabbed = null;
-    if (drawn) renew();
-  });
   film(strip);
-  let down = NaN; // where a pointer went down, in pixels
-  strip.addEventListener("pointerdown", (event) => { down = event.clientX; });
-  strip.addEventListener("click", (event) => {
-    if (event.target.closest("a") || Math.abs(event.clientX - down) > 3) return;
-    const second = secondOf(event);
-    if (second !== null) go(second);
-  });
-  strip.addEventListener("keydown", (event) => {
-    const wanted = span();
-    const way = event.shiftKey ? { ArrowLeft: -1, ArrowRight: 1 }[event.key] : undefined;
-    if (!way) return;
-    event.preventDefault();
-    event.stopImmediatePropagation();
-    // With Shift the arrows draw the loop's end, as a drag does.
-    set(wanted?.from ?? here(), (wanted?.to ?? here() + 1) + way * 0.05);
-  }, true);
 
   const begin = seconds(from.value);
   audio.addEventListener("loadedmetadata", () => { if (begin > 0 && !plays()) go(begin); }, { once: true });

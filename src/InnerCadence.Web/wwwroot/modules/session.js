@@ -2,6 +2,7 @@
 import { clock as secondsClock, seconds } from "./clock.js";
 import { deck } from "./deck.js";
 import { post } from "./page.js";
+import { placeIn, rail } from "./rail.js";
 const by = (id) => document.getElementById(id);
 const root = by("session");
 root.hidden = false;
@@ -205,12 +206,7 @@ by("end").addEventListener("submit", async (event) => {
 });
 
 // The bar that is really sounding, by the marks; and how it is heard: slower, a little back, the last seconds over again.
-const bars = JSON.parse(by("at-bar").dataset.bars);
-function barNow() {
-  const at = now() / 1000;
-  const next = bars.findIndex((line) => line > at + 0.001);
-  return next > 0 ? `bar ${next}` : "";
-}
+const [bars, sections] = [by("at-bar").dataset.bars, by("at-bar").dataset.sections].map((told) => JSON.parse(told ?? "[]"));
 if (sound) {
   by("back").addEventListener("click", () => { sound.go(sound.here() - 5); });
   for (const id of ["speed", "part"]) by(id).addEventListener("input", () => {
@@ -230,21 +226,20 @@ if (sound) {
   });
 }
 
+const line = sound && by("strip") && rail(by("strip"), {
+  plays: running, here: sound.here, rate: () => Number(by("speed").value) / 100, span: () => over, go: sound.go,
+  set: (drawn, done) => {
+    over = drawn;
+    by("again").checked = true;
+    if (!done) return;
+    span = null;
+    sound.renew();
+  },
+});
 (function show() {
   by("clock").textContent = clock(now());
-  by("at-bar").textContent = barNow();
-  const picture = by("strip")?.querySelector("svg");
-  if (picture) {
-    let line = picture.querySelector(".now");
-    if (!line) {
-      line = document.createElementNS("http://www.w3.org/2000/svg", "line");
-      line.setAttribute("class", "now");
-      picture.append(line);
-    }
-    const box = picture.viewBox.baseVal;
-    const x = (now() / 1000 - picture.dataset.from) / (picture.dataset.to - picture.dataset.from) * box.width * picture.dataset.width;
-    for (const [name, value] of [["x1", x], ["x2", x], ["y1", 20], ["y2", box.height]]) line.setAttribute(name, value);
-  }
+  by("at-bar").textContent = placeIn(bars, sections, now() / 1000);
+  line?.show();
   requestAnimationFrame(show);
 })();
 if (state.stamps.length || state.heard.length) send();

@@ -22,11 +22,11 @@ if (strip) {
   async function load() {
     const turn = ++asked;
     const stretch = from === 0 && to === whole.to ? "" : `from=${from.toFixed(3)}&to=${to.toFixed(3)}`;
-    const answer = await get(`${strip.dataset.address}?handler=Strip&${stretch}`);
+    const answer = await get(`${strip.dataset.picture ?? strip.dataset.address}?handler=Strip&${stretch}`);
     if (!answer?.ok || turn !== asked) return;
     strip.replaceChildren(draw(await answer.json()));
-    // A loop that stands in the address stays there.
-    if (!location.search.includes(":") && !location.search.includes("%3A")) history.replaceState(null, "", stretch ? `${strip.dataset.address}?${stretch}` : strip.dataset.address);
+    // A loop that stands in the address stays there; a page of which the strip is only a part keeps its own.
+    if (strip.dataset.address && !location.search.includes(":") && !location.search.includes("%3A")) history.replaceState(null, "", stretch ? `${strip.dataset.address}?${stretch}` : strip.dataset.address);
   }
 
   strip.addEventListener("shows", (event) => { const asked = /** @type {CustomEvent} */ (event).detail; show(asked.from, asked.to); });
@@ -40,7 +40,7 @@ if (strip) {
   if (!location.search.includes("from=")) whole.to = to;
   strip.addEventListener("keydown", (event) => {
     const does = {
-      ArrowRight: () => move(0.25), ArrowLeft: () => move(-0.25), "+": () => zoom(1.5), "=": () => zoom(1.5), "-": () => zoom(1 / 1.5), "0": () => { location.href = strip.dataset.address; },
+      ArrowRight: () => move(0.25), ArrowLeft: () => move(-0.25), "+": () => zoom(1.5), "=": () => zoom(1.5), "-": () => zoom(1 / 1.5), "0": () => { if (strip.dataset.address) location.href = strip.dataset.address; else show(0, Infinity); },
     }[event.key];
     if (!does || event.ctrlKey || event.metaKey) return;
     event.preventDefault();

@@ -2,6 +2,7 @@
 import { clock, seconds } from "./clock.js";
 import { deck } from "./deck.js";
 import { post } from "./page.js";
+import { placeIn, rail } from "./rail.js";
 const by = (id) => document.getElementById(id);
 for (const id of ["tapping", "marking"]) by(id).hidden = false;
 
@@ -15,6 +16,16 @@ function span() {
 const sound = audio && deck(audio, {
   record: audio.dataset.record, span, speed: () => Number(by("speed").value), part: () => by("part").value,
   leave: () => { by("over").checked = false; }, tell: (words) => { by("sound-said").textContent = words; }, changed: () => shown(),
+});
+const [bars, sections] = ["bars", "sections"].map((told) => JSON.parse(by("strip")?.dataset[told] ?? "[]"));
+/** Clock times of the marks as they are typed, in seconds. */
+const marked = () => by("Marks").value.split("\n").map((line) => seconds(line.trim().split(/\s+/)[1] ?? "")).filter((at) => at >= 0);
+const line = sound && by("strip") && rail(by("strip"), {
+  plays: sound.plays, here: sound.here, rate: () => Number(by("speed").value) / 100, span, go: sound.go, marks: marked,
+  set: (drawn, done) => {
+    [by("watch-from").value, by("over-seconds").value, by("over").checked] = [clock(Math.max(0, drawn.from)), (drawn.to - drawn.from).toFixed(2), true];
+    if (done) sound.renew();
+  },
 });
 const shown = () => { by("run").firstChild.textContent = sound?.plays() ? "Stop the sound " : "Play the sound "; };
 let taps = [];
@@ -72,16 +83,21 @@ if (audio && sound) {
   for (const id of ["speed", "part", "over", "over-seconds"]) by(id).addEventListener("input", () => {
     by("speed-said").textContent = `${by("speed").value} %`;
     sound.renew();
+    line?.draw();
   });
   by("watch-from").addEventListener("change", () => {
     const at = seconds(by("watch-from").value);
     if (at >= 0) sound.go(at);
     sound.renew();
+    line?.draw();
   });
   (function show() {
     by("watch").textContent = clock(sound.here()).slice(0, -2);
+    by("at-bar").textContent = placeIn(bars, sections, sound.here());
+    line?.show();
     requestAnimationFrame(show);
   })();
+  by("Marks").addEventListener("input", () => line?.draw());
 }
 by("run").addEventListener("click", run);
 
