@@ -1,6 +1,5 @@
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Text;
 using InnerCadence.Storage.Recordings;
 
 namespace InnerCadence.Storage.Tests;

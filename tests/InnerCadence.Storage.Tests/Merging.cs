@@ -5,7 +5,6 @@ using CsCheck;
 using Dapper;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Passages;

@@ -46,7 +46,7 @@ public abstract class StorageTests : IAsyncLifetime
             new(Source));
         Evidence = new(Source, Recordings);
         (Coverages, Timelines, Attributions) = (new(Source), new(Source), new(Source));
-        Material = new(Evidence, new(Source), new(Source));
+        Material = new(Evidence, new(Source), new(Source, new(Source), new(Source)), new(Source));
         Claims = new(Source, Material);
         Study = await Studies.AddAsync(new("A study", "", "Nell Tarrow", Handedness.Left, ["Oda Finch"]), Stop);
     }

@@ -225,6 +225,7 @@ def render(rng, part, kit, seconds):
         instrument = kit["tom"][round(stroke.pitch * (len(kit["tom"]) - 1))] if voice == "tom" else kit[voice]
         x, level = instrument.sound(rng, stroke.velocity)
         at = int(round(stroke.at * RATE))
+        x = x[:len(out) - at]
         if voice in ("open", "closed", "foot"):
             if hat_end is not None and hat_end[0] + 400 < at:
                 begin, sound, gained = hat_end

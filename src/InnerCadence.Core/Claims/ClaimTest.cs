@@ -104,3 +104,15 @@ public sealed record TraitIn(long Player, Habit Habit, double Share) : ClaimTest
     public override string Word => "trait";
     public override string Sentence(Names names) => $"At least {Percent(Share)} of {names.Player(Player)}’s fills {Habit.Says}";
 }
+
+/// <summary>A voice behind another by so many milliseconds on at least a share of the recordings that were measured.</summary>
+/// <param name="Milliseconds">Behind at least; below zero: ahead at least.</param>
+public sealed record LateBy(long Player, Voice Voice, Voice Against, double Milliseconds, double Share) : ClaimTest(Player)
+{
+    public override string Word => "late";
+    public override string Sentence(Names names) => $"{names.Player(Player)}’s {Voice.Name} lies at least {Number(Math.Abs(Milliseconds))} ms "
+        + $"{(Milliseconds < 0 ? "ahead of" : "behind")} the {Against.Name} on at least {Percent(Share)} of recordings";
+
+    /// <summary>Whether a recording on which it lies so far behind bears it out.</summary>
+    public bool Holds(double behind) => Milliseconds < 0 ? behind <= Milliseconds : behind >= Milliseconds;
+}

@@ -19,6 +19,9 @@ public sealed record PlayedFill(long Player, string Title, string Words, long Pa
 public sealed record Material(Names Names, IReadOnlyDictionary<long, IReadOnlyList<Performance>> Ideas, IReadOnlyList<PlayedBar> Bars,
     IReadOnlyList<PlayedFill> Fills)
 {
+    /// <summary>Each voice against the timekeeper on each recording that was measured against its sound.</summary>
+    public IReadOnlyList<RecordedGap> Gaps { get; init; } = [];
+
     public IReadOnlyList<Performance> Of(long idea, long player) =>
         Ideas.TryGetValue(idea, out var all) ? [.. all.Where(p => p.Player == player)] : [];
 }

@@ -24,6 +24,7 @@ public static class Standings
             material.Names.Player(t.Other)).Stand,
         VoiceAt t => Voice(t, material),
         TraitIn t => Trait(t, material),
+        LateBy t => Late(t, material),
         _ => throw new ArgumentOutOfRangeException(nameof(test)),
     };
 
@@ -82,6 +83,18 @@ public static class Standings
         ImmutableArray<Witness> Fills(bool has) => [.. known.Where(x => x.Has == has).Take(MostWitnesses)
             .Select(x => new Witness(x.Fill.Words, null, x.Fill.Passage, null))];
         return stand with { Few = known.Count < 20, For = Fills(true), Counter = Fills(false) };
+    }
+
+    private static Stand Late(LateBy test, Material material)
+    {
+        var gaps = material.Gaps.Where(g => g.Player == test.Player && g.Voice == test.Voice && g.Against == test.Against).ToList();
+        var titles = gaps.GroupBy(g => g.Title).Select(t => new TitleAmount(t.Count(g => test.Holds(g.Mean)), t.Count()));
+        var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title",
+            $"{gaps.Count(g => test.Holds(g.Mean))} of {Many(gaps.Count, "measured recording")}");
+        ImmutableArray<Witness> Recordings(bool holds) => [.. gaps.Where(g => test.Holds(g.Mean) == holds).Take(MostWitnesses)
+            .Select(g => new Witness(string.Create(CultureInfo.InvariantCulture, $"{g.Name}: {Math.Abs(g.Mean):0} ms {(g.Mean < 0 ? "ahead" : "behind")}"),
+                null, g.Passage, g.Recording))];
+        return stand with { Few = gaps.Count < 6, For = Recordings(true), Counter = Recordings(false) };
     }
 
     private static Stand Tempo(OnlyTempo test, Material material)

@@ -38,6 +38,7 @@ public static class Suggestions
         IdeaClaim t => (t.Word, t.Player, t.Idea, ""),
         VoiceAt t => (t.Word, t.Player, 0, $"{t.Voice} {t.At} {t.Meter}"),
         TraitIn t => (t.Word, t.Player, 0, t.Habit.Word),
+        LateBy t => (t.Word, t.Player, 0, $"{t.Voice} {t.Against}"),
         _ => (test.Word, test.Player, 0, ""),
     };
 

@@ -1,4 +1,4 @@
-using InnerCadence.Core.Text;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Evidence;
 

@@ -8,10 +8,10 @@ namespace InnerCadence.Core.Hearing;
 /// <param name="Offset">From the fitted grid, in milliseconds, late positive.</param>
 /// <param name="Sureness">How clearly its start is heard, 0 to 1.</param>
 /// <param name="Flam">Milliseconds from its grace stroke to it; nothing where none was heard.</param>
-public sealed record MeasuredStroke(Stroke Stroke, Seconds At, double Offset, double Sureness, double? Flam, double? Loudness);
-
-/// <param name="Against">Milliseconds against what is usual there, late positive.</param>
-public readonly record struct MeasuredOdd(Stroke Stroke, double Against);
+public sealed record MeasuredStroke(Stroke Stroke, Seconds At, double Offset, double Sureness, double? Flam, double? Loudness)
+{
+    public StrokeOffset AsOffset => new(Stroke.At, Stroke.Voice, Offset, Sureness, Flam, Loudness);
+}
 
 /// <summary>A passage measured against its sound.</summary>
 /// <param name="Missing">Written and not in the sound.</param>
@@ -21,7 +21,7 @@ public readonly record struct MeasuredOdd(Stroke Stroke, double Against);
 /// <param name="Timekeeper">The voice with most strokes, against which others are late; nothing where nothing was matched.</param>
 /// <param name="Voices">Against the grid, the odd strokes left out.</param>
 public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyList<Stroke> Missing, IReadOnlyList<HeardStroke> Extra,
-    IReadOnlyList<double> Bars, IReadOnlyList<Seconds> Lines, Voice? Timekeeper, IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<MeasuredOdd> Odd,
+    IReadOnlyList<double> Bars, IReadOnlyList<Seconds> Lines, Voice? Timekeeper, IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<OddStroke> Odd,
     MeasuredSwing? Swung)
 {
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
@@ -32,8 +32,48 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
     /// <param name="timeOf">When a stroke was struck, read from the sound; the ear's own time where there is none to read.</param>
     public static Measured Of(Passage passage, Seconds at, Bpm tempo, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
+        IReadOnlyList<TempoChange> said = passage.Tempos is { Count: > 0 } own ? own : [new(Tick.Zero, tempo)];
+        return Of(passage, new LaidBars([.. Enumerable.Range(0, passage.Bars + 1).Select(b => at + TempoChange.SecondsTo(passage.Meters.StartOf(b), said))],
+            passage, said), heard, times);
+    }
+
+    /// <param name="prior">Where its bars are thought to lie, as by the recording's marks.</param>
+    public static Measured Of(Passage passage, LaidBars prior, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
+    {
         var written = passage.Strokes.Where(s => !s.Echo).ToList();
-        var grid = Coarse(passage, written, at, tempo, heard);
+        var (played, grid, _) = Feels(passage, written).Select(p => (Played: p, Coarse: Coarse(p, written, prior, heard)))
+            .Select(p => (p.Played, p.Coarse.Grid, p.Coarse.Score)).MaxBy(p => p.Score);
+        var measured = Under(played, written, grid, heard, times);
+        // Off-beats count from the share that is found, not from the one that is usual.
+        return measured.Swung is { } swing && SharedOut(played, swing.Share) is { } swung
+            ? Under(swung, written, new LaidBars(measured.Lines, swung, prior.Tempos), heard, times) : measured;
+    }
+
+    private static readonly double[] Shares = [0.57, 0.62, Feel.UsualSwing];
+
+    /// <summary>As it is written; and where nothing is said of swing and there are off-beats enough, swung by more and more.</summary>
+    private static IEnumerable<Passage> Feels(Passage passage, List<Stroke> written)
+    {
+        yield return passage;
+        if (passage.Feel.Swing || written.GroupBy(s => s.Voice).All(v => v.Count(s => IsOffBeat(s.At)) < MeasuredSwing.Least)) yield break;
+        foreach (var share in Shares)
+            yield return passage with { Feel = passage.Feel with { Swing = true, SwingShare = share } };
+
+        static bool IsOffBeat(Tick at) => at.Value % Tick.PerQuarter == Tick.PerQuarter / 2;
+    }
+
+    /// <summary>The passage with its off-beats at a share of their beats that was measured; nothing where they stand there already, or are as
+    /// good as straight.</summary>
+    private static Passage? SharedOut(Passage passage, double share)
+    {
+        const double Same = 0.01, Straight = 0.54, Widest = 0.8;
+        var now = passage.Feel.Swing ? passage.Feel.SwingShare ?? Feel.UsualSwing : 0.5;
+        if (passage.Feel.SwingSixteenths || Math.Abs(share - now) < Same || share > Widest || (share < Straight && !passage.Feel.Swing)) return null;
+        return passage with { Feel = passage.Feel with { Swing = share >= Straight, SwingShare = share >= Straight ? share : null } };
+    }
+
+    private static Measured Under(Passage passage, List<Stroke> written, LaidBars grid, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
+    {
         var here = heard.Where(h => h.At > grid.Start - 0.12 && h.At < grid.End + 0.12).ToList();
         var exact = here.Select(h => times?.Of(h.At, h.Family) ?? (h.At, h.Confidence)).ToList();
         var matched = Match(passage, written, grid, here);
@@ -45,14 +85,14 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         return Told(passage, written, grid, here, exact, matched);
     }
 
-    /// <summary>Bar lines under the written tempo, some per cent slower or faster and some milliseconds off, where most strokes lie near
+    /// <summary>Bar lines as they are thought to lie, some per cent slower or faster and some milliseconds off, where most strokes lie near
     /// what is heard of their family.</summary>
-    private static LaidBars Coarse(Passage passage, List<Stroke> written, Seconds at, Bpm tempo, IReadOnlyList<HeardStroke> heard)
+    private static (LaidBars Grid, double Score) Coarse(Passage passage, List<Stroke> written, LaidBars prior, IReadOnlyList<HeardStroke> heard)
     {
         const double Widest = 0.026, Farthest = 0.035, Near = 0.014;
-        var said = passage.Tempos is { Count: > 0 } own ? own : [new(Tick.Zero, tempo)];
-        double[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => TempoChange.SecondsTo(passage.Meters.StartOf(b), said).Value)];
-        var places = written.Select(s => (TempoChange.SecondsTo(Swing.Played(s.At, passage), said).Value, s.Voice.Family)).ToList();
+        var at = prior.Start;
+        double[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => prior.At(passage.Meters.StartOf(b)) - at)];
+        var places = written.Select(s => ((double)(prior.At(Swing.Played(s.At, passage)) - at), s.Voice.Family)).ToList();
         var byFamily = heard.GroupBy(h => h.Family).ToDictionary(g => g.Key, g => g.Select(h => h.At.Value).ToArray());
         var (best, score) = ((Scale: 1.0, Off: 0.0), double.NegativeInfinity);
         for (var scale = 1 - Widest; scale <= 1 + Widest + 1e-9; scale += 0.001)
@@ -67,7 +107,7 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
                     }
                 if (sum > score) (score, best) = (sum, (scale, off));
             }
-        return new([.. lines.Select(line => at + best.Off + line * best.Scale).Select(line => new Seconds(line))], passage, said);
+        return (new([.. lines.Select(line => at + best.Off + line * best.Scale).Select(line => new Seconds(line))], passage, prior.Tempos), score);
     }
 
     private static double Nearest(double[] ascending, double at)
@@ -145,13 +185,13 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
             .OrderBy(s => s.Stroke.At).ThenBy(s => s.Stroke.Voice).ToList();
         var matched = pairs.Select(p => p.Written).ToHashSet();
         var used = pairs.SelectMany(p => (int[])[p.Heard, p.Grace]).ToHashSet();
-        var odd = OddStrokes.In(passage, strokes);
-        var usual = strokes.Where(s => !odd.Any(o => o.Stroke == s.Stroke)).ToList();
+        var odd = OddStrokes.In(passage, [.. strokes.Select(s => s.AsOffset)]);
+        var usual = strokes.Where(s => !odd.Any(o => o.At == s.Stroke.At && o.Voice == s.Stroke.Voice)).ToList();
         Seconds[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => grid.At(passage.Meters.StartOf(b)))];
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
             [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
-            [.. Enumerable.Range(0, passage.Bars).Select(b => 60.0 * passage.Meters.MeterOf(b).Length.Value / Tick.PerQuarter / (lines[b + 1] - lines[b]))],
-            lines, timekeeper, MicroTiming.Means(usual.Select(s => (s.Stroke.Voice, s.Offset))), odd, SwingOf(passage, grid, strokes));
+            grid.BarTempos,
+            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), odd, MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]));
     }
 
     /// <summary>Beside a stroke that is matched only what is as good as certain: one drum is easily heard as two.</summary>
@@ -160,22 +200,5 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         const double Sure = 0.6, Certain = 0.9, OneMoment = 0.035;
         return stroke.Confidence >= Sure && (stroke.Strength >= Certain
             || !used.Any(i => i >= 0 && Math.Abs(here[i].At - stroke.At) < OneMoment));
-    }
-
-    /// <summary>Of the voice with most off-beats, each between its own strokes on the beat before and after.</summary>
-    private static MeasuredSwing? SwingOf(Passage passage, LaidBars grid, List<MeasuredStroke> strokes)
-    {
-        var byVoice = strokes.GroupBy(s => s.Stroke.Voice).Select(of =>
-        {
-            var at = of.ToDictionary(s => s.Stroke.At.Value, s => s.At.Value);
-            var half = Tick.PerQuarter / 2;
-            return of.Where(s => s.Stroke.At.Value % Tick.PerQuarter == half || IsTriplet(s.Stroke.At))
-                .Select(s => (On: s.Stroke.At.Value / Tick.PerQuarter * Tick.PerQuarter, Off: s.At.Value))
-                .Where(s => at.ContainsKey(s.On) && at.ContainsKey(s.On + Tick.PerQuarter)).Select(s => (at[s.On], s.Off, at[s.On + Tick.PerQuarter]))
-                .Where(b => b.Item1 < b.Off && b.Off < b.Item3).ToList();
-        }).OrderByDescending(b => b.Count).FirstOrDefault();
-        return byVoice is null ? null : MeasuredSwing.Of(byVoice);
-
-        static bool IsTriplet(Tick at) => at.Value % Tick.PerQuarter == Tick.PerQuarter / 3 * 2;
     }
 }

@@ -1,5 +1,3 @@
-using InnerCadence.Core.Text;
-
 namespace InnerCadence.Core.Music;
 
 /// <summary>What a passage is in the music; a groove where nobody says.</summary>

@@ -1,5 +1,3 @@
-using InnerCadence.Core.Counting;
-using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using MathNet.Numerics.Distributions;
 using MathNet.Numerics.Statistics;
@@ -10,86 +8,93 @@ namespace InnerCadence.Core.Timing;
 /// <param name="Interval">Student's t of 95 % around the mean; nothing below two strokes.</param>
 public sealed record VoiceTiming(Voice Voice, double Mean, (double Low, double High)? Interval, int Strokes);
 
-/// <summary>A stroke that is played unlike the same place in other bars.</summary>
-/// <param name="Milliseconds">Against the middle of the others, late positive.</param>
-public sealed record OddStroke(int Bar, Voice Voice, Tick InBar, double Milliseconds);
+/// <summary>The same of one place in the bar.</summary>
+public sealed record PlaceTiming(Voice Voice, Tick InBar, double Mean, (double Low, double High)? Interval, int Strokes);
 
-/// <summary>What the offsets of a passage say (time.md, "Micro-timing"): each voice, what is certain in words, and the strokes that stand
-/// out.</summary>
-public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<string> Certain, IReadOnlyList<OddStroke> Odd)
+/// <summary>A voice against the one that keeps time, in milliseconds, behind it positive.</summary>
+public sealed record TimingGap(Voice Voice, Voice Timekeeper, double Mean, double Low, double High)
 {
-    /// <summary>With fewer moments that two voices share nothing is said.</summary>
-    public const int Least = 8;
-    private const double Robust = 2.5, MadToDeviation = 1.4826;
-    /// <summary>In milliseconds: what no ear and no measurement tells apart does not stand out.</summary>
-    private const double Finest = 2;
-    private const int LeastBars = 4;
+    /// <summary>The interval leaves no doubt on which side it lies.</summary>
+    public bool IsCertain => Low > 0 || High < 0;
+
+    /// <summary>snare 12 ms (7 to 17) behind the ride</summary>
+    public override string ToString() => Mean >= 0
+        ? FormattableString.Invariant($"{Voice.Name} {Mean:0} ms ({Low:0} to {High:0}) behind the {Timekeeper.Name}")
+        : FormattableString.Invariant($"{Voice.Name} {-Mean:0} ms ({-High:0} to {-Low:0}) ahead of the {Timekeeper.Name}");
+}
+
+/// <summary>What the offsets of a passage say: each voice, each place, what is certain, and the strokes that stand out.</summary>
+/// <remarks>time.md, "Micro-timing". Means leave out the strokes that stand out, and those whose start is hardly heard.</remarks>
+public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<PlaceTiming> Places, IReadOnlyList<TimingGap> Gaps,
+    IReadOnlyList<OddStroke> Odd)
+{
+    /// <summary>With fewer moments that two voices share the voices are compared on their own.</summary>
+    private const int LeastShared = 5;
+
+    /// <summary>What is heard less clearly than this is in no mean.</summary>
+    private const double LeastSure = 0.15;
+
+    /// <summary>What no interval leaves a doubt about.</summary>
+    public IEnumerable<TimingGap> Certain => Gaps.Where(g => g.IsCertain);
 
     /// <summary>Nothing where there are no offsets for strokes of the passage.</summary>
     public static MicroTiming? Of(Passage passage, IReadOnlyCollection<StrokeOffset> offsets)
     {
         var written = passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
-        var own = offsets.Where(o => written.Contains((o.At, o.Voice))).ToList();
+        var own = offsets.Where(o => written.Contains((o.At, o.Voice)) && o.Sureness >= LeastSure).ToList();
         if (own.Count == 0) return null;
-        return new(Means(own.Select(o => (o.Voice, o.Milliseconds))), Certainties(own), Oddities(passage, own));
+        var odd = OddStrokes.In(passage, own);
+        var standOut = odd.Select(o => (o.At, o.Voice)).ToHashSet();
+        var usual = own.Where(o => !standOut.Contains((o.At, o.Voice))).ToList();
+        return new(Means(usual), [.. usual.GroupBy(o => (o.Voice, passage.Meters.Locate(o.At).InBar)).OrderBy(g => g.Key.Voice).ThenBy(g => g.Key.InBar)
+            .Select(g => Mean([.. g.Select(o => o.Milliseconds)]) is var (mean, interval)
+                ? new PlaceTiming(g.Key.Voice, g.Key.InBar, mean, interval, g.Count()) : null!)], GapsOf(usual), odd);
     }
 
     /// <summary>Each voice on its own, in canonical order.</summary>
-    internal static IReadOnlyList<VoiceTiming> Means(IEnumerable<(Voice Voice, double Milliseconds)> offsets) =>
-        [.. offsets.GroupBy(o => o.Voice).OrderBy(g => g.Key).Select(g => Mean(g.Key, [.. g.Select(o => o.Milliseconds)]))];
+    internal static IReadOnlyList<VoiceTiming> Means(IEnumerable<StrokeOffset> offsets) =>
+        [.. offsets.GroupBy(o => o.Voice).OrderBy(g => g.Key).Select(g => Mean([.. g.Select(o => o.Milliseconds)]) is var (mean, interval)
+            ? new VoiceTiming(g.Key, mean, interval, g.Count()) : null!)];
 
-    private static VoiceTiming Mean(Voice voice, double[] offsets)
+    private static (double Mean, (double Low, double High)? Interval) Mean(double[] offsets)
     {
         var (mean, spread) = offsets.MeanStandardDeviation();
-        return new(voice, mean, offsets.Length < 2 ? null : Around(mean, spread, offsets.Length), offsets.Length);
+        return (mean, offsets.Length < 2 ? null : Around(mean, spread / Math.Sqrt(offsets.Length), offsets.Length - 1));
     }
 
-    private static (double Low, double High) Around(double mean, double spread, int n)
+    private static (double Low, double High) Around(double mean, double error, double freedom)
     {
-        var half = StudentT.InvCDF(0, 1, n - 1, 0.975) * spread / Math.Sqrt(n);
+        var half = StudentT.InvCDF(0, 1, freedom, 0.975) * error;
         return (mean - half, mean + half);
     }
 
-    /// <summary>Each voice against the one with the most strokes, where both are struck at once: only what the interval leaves no doubt
-    /// about.</summary>
-    private static List<string> Certainties(List<StrokeOffset> own)
+    /// <summary>Each voice against the one with the most strokes: by the differences where both are struck at once if there are enough, else
+    /// by Welch's interval of two means.</summary>
+    private static IReadOnlyList<TimingGap> GapsOf(List<StrokeOffset> own)
     {
         var byVoice = own.GroupBy(o => o.Voice).ToDictionary(g => g.Key, g => g.ToDictionary(o => o.At, o => o.Milliseconds));
-        var anchor = byVoice.OrderByDescending(v => v.Value.Count).ThenBy(v => v.Key).First();
-        var said = new List<string>();
-        foreach (var (voice, offsets) in byVoice.Where(v => v.Key != anchor.Key).OrderBy(v => v.Key))
+        if (byVoice.Count < 2) return [];
+        var (keeper, kept) = byVoice.OrderByDescending(v => v.Value.Count).ThenBy(v => v.Key).First();
+        var gaps = new List<TimingGap>();
+        foreach (var (voice, offsets) in byVoice.Where(v => v.Key != keeper).OrderBy(v => v.Key))
         {
-            double[] apart = [.. offsets.Where(o => anchor.Value.ContainsKey(o.Key)).Select(o => o.Value - anchor.Value[o.Key])];
-            if (apart.Length < Least) continue;
-            var (mean, spread) = apart.MeanStandardDeviation();
-            var interval = Around(mean, spread, apart.Length);
-            if (interval.Low > 0) said.Add(FormattableString.Invariant(
-                $"{voice.Name} {mean:0} ms ({interval.Low:0} to {interval.High:0}) behind the {anchor.Key.Name}"));
-            else if (interval.High < 0) said.Add(FormattableString.Invariant(
-                $"{voice.Name} {-mean:0} ms ({-interval.High:0} to {-interval.Low:0}) ahead of the {anchor.Key.Name}"));
+            double[] apart = [.. offsets.Where(o => kept.ContainsKey(o.Key)).Select(o => o.Value - kept[o.Key])];
+            var (mean, (low, high)) = apart.Length >= LeastShared
+                ? apart.MeanStandardDeviation() is var (m, s) ? (m, Around(m, s / Math.Sqrt(apart.Length), apart.Length - 1)) : default
+                : Welch([.. offsets.Values], [.. kept.Values]);
+            if (!double.IsNaN(low)) gaps.Add(new(voice, keeper, mean, low, high));
         }
-        return said;
+        return gaps;
     }
 
-    private static List<OddStroke> Oddities(Passage passage, List<StrokeOffset> own)
+    /// <returns>No numbers where a side has fewer than two.</returns>
+    private static (double Mean, (double Low, double High) Interval) Welch(double[] of, double[] against)
     {
-        var odd = new List<OddStroke>();
-        foreach (var place in own.Select(o => (Offset: o, At: passage.Meters.Locate(o.At))).GroupBy(o => (o.Offset.Voice, o.At.InBar))
-            .Where(g => g.Count() >= LeastBars))
-        {
-            var middle = place.Select(o => o.Offset.Milliseconds).Median();
-            var deviation = Math.Max(Finest, MadToDeviation * place.Select(o => Math.Abs(o.Offset.Milliseconds - middle)).Median());
-            odd.AddRange(place.Where(o => Math.Abs(o.Offset.Milliseconds - middle) > Robust * deviation)
-                .Select(o => new OddStroke(o.At.Bar, o.Offset.Voice, o.At.InBar, o.Offset.Milliseconds - middle)));
-        }
-        return [.. odd.OrderBy(o => o.Bar).ThenBy(o => o.InBar).ThenBy(o => o.Voice)];
+        if (of.Length < 2 || against.Length < 2) return (double.NaN, (double.NaN, double.NaN));
+        var (a, b) = (of.Variance() / of.Length, against.Variance() / against.Length);
+        var mean = of.Mean() - against.Mean();
+        if (a + b == 0) return (mean, (mean, mean));
+        var freedom = (a + b) * (a + b) / (a * a / (of.Length - 1) + b * b / (against.Length - 1));
+        return (mean, Around(mean, Math.Sqrt(a + b), freedom));
     }
-
-    /// <summary>bar 3, kick on the e of 3: 31 ms later than elsewhere</summary>
-    /// <param name="first">Number of the passage's first bar.</param>
-    public static string Words(OddStroke odd, Passage passage, int first = 1) =>
-        FormattableString.Invariant($"bar {first + odd.Bar}, {odd.Voice.Name} on ")
-            + FormattableString.Invariant(
-                $"{CountNames.Spoken(odd.InBar, passage.Meters.MeterOf(odd.Bar))}: {Math.Abs(odd.Milliseconds):0} ms ")
-            + FormattableString.Invariant($"{(odd.Milliseconds > 0 ? "later" : "earlier")} than elsewhere");
 }

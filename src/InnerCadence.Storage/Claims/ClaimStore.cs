@@ -3,7 +3,6 @@ using InnerCadence.Core.Claims;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
-using InnerCadence.Core.Text;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Studies;
 using Npgsql;
@@ -80,9 +79,9 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
             insert into claim (study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of,
-              dated_from, dated_to, voice, meter, at_tick, trait, note)
+              dated_from, dated_to, voice, meter, at_tick, trait, note, against, late_ms)
             values (@StudyId, @Sentence, @Test, @PlayerId, @IdeaId, @OtherId, @Least, @Tempo, @Kind, @Section, @PhraseBar, @PhraseOf,
-              @DatedFrom, @DatedTo, @Voice, @Meter, @AtTick, @Trait, @Note)
+              @DatedFrom, @DatedTo, @Voice, @Meter, @AtTick, @Trait, @Note, @Against, @LateMs)
             returning id
             """, Kept.Of(new(default, study, sentence, test, note, 1)), cancellationToken: stop)));
     }
@@ -96,7 +95,7 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
             update claim set sentence = @Sentence, test = @Test, player_id = @PlayerId, idea_id = @IdeaId, other_id = @OtherId,
               least = @Least, tempo = @Tempo, kind = @Kind, section = @Section,
               phrase_bar = @PhraseBar, phrase_of = @PhraseOf, dated_from = @DatedFrom, dated_to = @DatedTo, voice = @Voice, meter = @Meter,
-                at_tick = @AtTick, trait = @Trait, note = @Note, version = version + 1
+                at_tick = @AtTick, trait = @Trait, note = @Note, against = @Against, late_ms = @LateMs, version = version + 1
             where id = @Id and version = @Version and deleted_at is null
             """, Kept.Of(claim), cancellationToken: stop)) == 1;
     }
@@ -226,6 +225,8 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
         public string Meter { get; init; } = "";
         public int? AtTick { get; init; }
         public string Trait { get; init; } = "";
+        public string Against { get; init; } = "";
+        public double? LateMs { get; init; }
         public string Note { get; init; } = "";
         public int Version { get; init; }
 
@@ -254,6 +255,7 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
                 HadItFirst t => kept with { OtherId = new(t.Other) },
                 VoiceAt t => kept with { Voice = t.Voice.Code, Meter = t.Meter.ToString(), AtTick = t.At.Value, Least = t.Share },
                 TraitIn t => kept with { Trait = t.Habit.Word, Least = t.Share },
+                LateBy t => kept with { Voice = t.Voice.Code, Against = t.Against.Code, LateMs = t.Milliseconds, Least = t.Share },
                 _ => throw new ArgumentOutOfRangeException(nameof(claim)),
             };
         }
@@ -274,6 +276,8 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
                 "voice" => new VoiceAt(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Meter.Parse(Meter)
                     ?? throw Unreadable(), new(AtTick!.Value), Least!.Value),
                 "trait" => new TraitIn(player, Habit.Find(Trait) ?? throw Unreadable(), Least!.Value),
+                "late" => new LateBy(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Voice.Find(Against) ?? throw Unreadable(),
+                    LateMs!.Value, Least!.Value),
                 _ => throw Unreadable(),
             };
             return new(Id, StudyId, Sentence, test, Note, Version);

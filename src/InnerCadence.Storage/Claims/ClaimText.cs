@@ -30,6 +30,8 @@ public sealed record ClaimKind(string Word, string Says, string Example, params 
         new("first", "Before another player", "had it first", "Idea", "Other"),
         new("voice", "A drum at a place in a share of the bars", "the kick on the & of 4 in at least 40 % of bars", "Voice", "Place",
             "Meter", "Least"),
+        new("late", "A drum behind or ahead of the one that keeps time", "her snare lies at least 5 ms behind the hat on at least half of her recordings",
+            "Voice", "Against", "Late", "Least"),
         new("trait", "A trait in a share of the fills", "at least 30 % of her fills begin with the left hand", "Trait", "Least"),
     ];
 
@@ -56,6 +58,10 @@ public sealed class ClaimText
     public string? Place { get; set; }
     public string? Meter { get; set; } = "4/4";
     public string? Trait { get; set; }
+    /// <summary>Code of the voice that keeps time.</summary>
+    public string? Against { get; set; }
+    /// <summary>Milliseconds behind it; below zero ahead of it.</summary>
+    public string? Late { get; set; }
     public string? Sentence { get; set; }
     public string? Note { get; set; }
     public int Version { get; set; }
@@ -80,6 +86,8 @@ public sealed class ClaimText
             case VoiceAt t:
                 (input.Voice, input.Place, input.Meter, input.Least) = (t.Voice.Code, CountNames.Place(t.At, t.Meter),
                 t.Meter.ToString(), Say(t.Share * 100)); break;
+            case LateBy t:
+                (input.Voice, input.Against, input.Late, input.Least) = (t.Voice.Code, t.Against.Code, Say(t.Milliseconds), Say(t.Share * 100)); break;
             case TraitIn t: (input.Trait, input.Least) = (t.Habit.Word, Say(t.Share * 100)); break;
         }
         return input;
@@ -122,7 +130,8 @@ public sealed class ClaimText
         var date = kind.Has("Date") ? Typed.Date(Date, At(nameof(Date))) : null;
         if (kind.Has("Date") && string.IsNullOrWhiteSpace(Date)) Tell(nameof(Date),
             "Before when? Write a year, a month or a day: 1966, 1966-03, 1966-03-12.");
-        var (voice, meter, at) = kind.Has("Voice") ? PlaceOf(Tell) : default;
+        var (voice, meter, at) = kind.Has("Place") ? PlaceOf(Tell) : default;
+        var late = kind.Has("Late") ? LateOf(player, least ?? 100, Tell) : null;
         var habit = kind.Has("Trait") ? Habit.Find(Trait ?? "") : null;
         if (kind.Has("Trait") && habit is null) Tell(nameof(Trait), "Choose the trait.");
         var recordingKind = kind.Has("Kind") ? OneOf<RecordingKind>.Find(Kind) : null;
@@ -139,6 +148,7 @@ public sealed class ClaimText
             "never-before" => new NeverBefore(player, idea, date!.Value),
             "more-than" => new MoreThan(player, idea, other),
             "first" => new HadItFirst(player, idea, other),
+            "late" => late!,
             "voice" => new VoiceAt(player, voice!, meter!, at!.Value, least!.Value / 100),
             _ => new TraitIn(player, habit!, least!.Value / 100),
         };
@@ -148,6 +158,21 @@ public sealed class ClaimText
     /// <summary>How players and ideas of a study are called.</summary>
     public static Names NamesOf(Study study, IReadOnlyList<IdeaRow> ideas) =>
         new(study.Players.ToDictionary(p => p.Id.Value, p => p.Name), ideas.ToDictionary(i => i.Id.Value, i => i.Nickname));
+
+    private LateBy? LateOf(long player, double least, Action<string, string> tell)
+    {
+        var (voice, against) = (Core.Music.Voice.Find(Voice?.Trim() ?? ""), Core.Music.Voice.Find(Against?.Trim() ?? ""));
+        if (voice is null) tell(nameof(Voice), "Choose the drum.");
+        if (against is null || against == voice) tell(nameof(Against), "Choose the drum that keeps time: another one.");
+        var typed = (Late ?? "").Trim().Replace('−', '-').Replace("ms", "", StringComparison.Ordinal).Trim();
+        if (!double.TryParse(typed, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var ms)
+            || ms is 0 or < -200 or > 200)
+        {
+            tell(nameof(Late), "By how many milliseconds at least? Write a number up to 200, such as 5; below zero, such as -5, for ahead.");
+            return null;
+        }
+        return voice is null || against is null || against == voice ? null : new(player, voice, against, ms, least / 100);
+    }
 
     private (Voice?, Meter?, Tick?) PlaceOf(Action<string, string> tell)
     {

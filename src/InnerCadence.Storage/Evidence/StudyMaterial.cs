@@ -29,7 +29,7 @@ public sealed class CountedPassage(WrittenPassage row, IReadOnlyList<Bar> bars, 
 public sealed record Weighed(Account Account, Material Plain, Material Cautious);
 
 /// <summary>Brings a study's evidence into the form in which the core weighs it.</summary>
-public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages written, KeptReady kept)
+public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages written, FeelStore feels, KeptReady kept)
 {
     /// <summary>Everything that claims can be about.</summary>
     public Task<Weighed> WithCautiousAsync(Study study, CancellationToken stop) =>
@@ -46,7 +46,10 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
             [.. passages.Where(p => p.Whole && p.Row.Kind == PassageKind.Fill).Where(x => x.Traits is not null)
                 .Select(x => new PlayedFill(x.Row.PlayerId.Value, x.Row.Title,
                     $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage,
-                    x.Traits!))]);
+                    x.Traits!))])
+        {
+            Gaps = await feels.OfStudyAsync(study.Id, stop),
+        };
         return new(known.Account, plain, plain with { Ideas = Counted(known, without: true) });
     }
 

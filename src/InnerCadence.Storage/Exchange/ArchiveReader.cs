@@ -44,7 +44,7 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
     /// <summary>Rows that only mean something together: where their parent has such rows, or is here already, the set here stays.</summary>
     private static readonly (string Table, string Parent, bool EvenEmpty)[] Sets = [("section", "recording_id", false),
         ("bar_mark", "recording_id", false), ("coverage_idea", "coverage_id", true), ("session_idea", "session_id", true),
-        ("stroke_offset", "reading_id", true)];
+        ("stroke_offset", "reading_id", true), ("measured", "reading_id", true)];
 
     private readonly Dictionary<(string Table, long Id), long> renumbered = [];
     private readonly HashSet<(string Table, long Id)> added = [];

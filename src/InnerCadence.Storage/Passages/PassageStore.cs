@@ -176,29 +176,51 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
                 + "@HeardFrom, @Confidence, @Note) returning id",
             new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction,
                 cancellationToken: stop));
-        await connection.ExecuteAsync(new(
-            "insert into stroke_offset (reading_id, at_tick, voice, offset_ms) select @reading, * from unnest(@ticks, @voices, @offsets)",
+        await KeepOffsetsAsync(connection, transaction, new(reading), offsets, stop);
+        await Scan.ReadingAsync(connection, transaction, new(reading), stop);
+        return new(id);
+    }
+
+    internal static Task KeepOffsetsAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, ReadingId reading,
+        IReadOnlyList<StrokeOffset> offsets, CancellationToken stop) =>
+        connection.ExecuteAsync(new(
+            """
+            insert into stroke_offset (reading_id, at_tick, voice, offset_ms, sureness, flam_ms, loudness)
+            select @reading, * from unnest(@ticks, @voices, @offsets, @sure, @flams, @loud)
+            """,
             new
             {
                 reading,
                 ticks = offsets.Select(o => o.At.Value).ToArray(),
                 voices = offsets.Select(o => o.Voice.Code).ToArray(),
-                offsets = offsets.Select(o => o.Milliseconds).ToArray()
+                offsets = offsets.Select(o => o.Milliseconds).ToArray(),
+                sure = offsets.Select(o => o.Sureness).ToArray(),
+                flams = offsets.Select(o => o.Flam).ToArray(),
+                loud = offsets.Select(o => o.Loudness).ToArray(),
             }, transaction, cancellationToken: stop));
-        await Scan.ReadingAsync(connection, transaction, new(reading), stop);
-        return new(id);
-    }
 
     /// <summary>How far the strokes of a passage's preferred reading were played from where they are written; none where nobody
     /// measured.</summary>
     public async Task<IReadOnlyList<StrokeOffset>> OffsetsAsync(PassageId id, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        return [.. (await connection.QueryAsync<(int At, string Voice, double Ms)>(new(
-            "select o.at_tick, o.voice, o.offset_ms from stroke_offset o join reading g on g.id = o.reading_id where g.passage_id = @id "
-                + "and g.preferred order by o.at_tick, o.voice", new { id }, cancellationToken: stop)))
-            .Select(o => (o.At, Voice: Voice.Find(o.Voice), o.Ms)).Where(o => o.Voice is not null)
-                .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms))];
+        return [.. (await connection.QueryAsync<(int At, string Voice, double Ms, double Sure, double? Flam, double? Loud)>(new(
+            """
+            select o.at_tick, o.voice, o.offset_ms, o.sureness, o.flam_ms, o.loudness
+            from stroke_offset o join reading g on g.id = o.reading_id where g.passage_id = @id and g.preferred order by o.at_tick, o.voice
+            """, new { id }, cancellationToken: stop)))
+            .Where(o => Voice.Find(o.Voice) is not null).Select(o => new StrokeOffset(new(o.At), Voice.Find(o.Voice)!, o.Ms, o.Sure, o.Flam, o.Loud))];
+    }
+
+    /// <summary>A stroke that a person puts early or late.</summary>
+    public async Task SetOffsetAsync(ReadingId reading, StrokeOffset offset, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            insert into stroke_offset (reading_id, at_tick, voice, offset_ms) values (@reading, @at, @voice, @Milliseconds)
+            on conflict (reading_id, at_tick, voice) do update set offset_ms = excluded.offset_ms, sureness = 1
+            """, new { reading, at = offset.At.Value, voice = offset.Voice.Code, offset.Milliseconds }, cancellationToken: stop));
     }
 
     /// <summary>Keeps the changes if nobody else changed the passage since the given version, and looks for every idea again.</summary>

@@ -4,7 +4,6 @@ using Dapper;
 using DbUp;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using Npgsql;
 

@@ -111,7 +111,7 @@ public static class HearingApi
         [.. measured.Bars.Select((bpm, bar) => new BarTempoAnswer(bar + 1, Math.Round(bpm, 3)))],
         [.. measured.Voices.Select(v => new VoiceTimingAnswer(v.Voice.Code, Math.Round(v.Mean, 2), v.Interval is { } i ? Math.Round(i.Low, 2) : null,
             v.Interval is { } j ? Math.Round(j.High, 2) : null, v.Strokes))],
-        [.. measured.Odd.Select(o => new OddStrokeAnswer(o.Stroke.At.Value, o.Stroke.Voice.Code, Math.Round(o.Against, 2)))],
+        [.. measured.Odd.Select(o => new OddStrokeAnswer(o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2)))],
         measured.Swung is { } swing ? new(Math.Round(swing.Ratio, 3), Math.Round(swing.Low, 3), Math.Round(swing.High, 3), swing.Beats) : null,
         measured.Timekeeper?.Code);
 

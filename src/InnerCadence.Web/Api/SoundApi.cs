@@ -3,6 +3,7 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
+using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Sightings;
@@ -17,7 +18,7 @@ namespace InnerCadence.Web.Api;
 /// <param name="Lines">Seconds of the bar lines on a record that it is played along, that of the first bar first; nothing for the text's
 /// own tempo. Bars beyond them last as long as the last one.</param>
 public sealed record PerformanceRequest(string? Text, double? Tempo, string? Click = null, bool Looped = false,
-    IReadOnlyList<double>? Lines = null);
+    IReadOnlyList<double>? Lines = null, IReadOnlyList<IReadOnlyList<System.Text.Json.JsonElement>>? Offsets = null);
 
 /// <param name="Bar">As it is typed, of the recording or of the chart beside it; so too the clock time.</param>
 public sealed record LinesRequest(string? Text, string? Bar, string? At);
@@ -101,7 +102,7 @@ public static class SoundApi
             return Results.Problem("Bar lines are two or more seconds, each later than the one before.",
                 statusCode: StatusCodes.Status400BadRequest);
         Seconds[]? lines = request.Lines is { } given ? [.. given.Select(at => new Seconds(at - given[0]))] : null;
-        var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click, lines: lines);
+        var performance = Rendition.Of(passage, request.Tempo is { } bpm ? Bpm.Of(bpm) : null, click, Offsets(request.Offsets), lines);
         return Results.Ok(new PerformanceAnswer(
             performance.Length, (passage.Tempo ?? (request.Tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual).Value,
             [.. passage.Voices.Select(v => new VoiceAnswer(v.Code, v.Name, Strands.LayerOf(v)))],
@@ -115,6 +116,14 @@ public static class SoundApi
             [.. Enumerable.Range(0, passage.Bars + 1).Select(b => performance.Line.First(p => p.Tick == passage.Meters.StartOf(b)).At)
                 .Select(at => Math.Round(at, 5))]));
     }
+
+    /// <summary>Those that are places, voices and milliseconds up to half a second.</summary>
+    private static List<StrokeOffset> Offsets(IReadOnlyList<IReadOnlyList<System.Text.Json.JsonElement>>? told) =>
+    [
+        .. (told ?? []).Where(o => o.Count == 3 && o[0].TryGetInt32(out _) && o[2].TryGetDouble(out var ms) && Math.Abs(ms) <= 500)
+            .Select(o => (At: o[0].GetInt32(), Voice: Core.Music.Voice.Find(o[1].ToString()), Ms: o[2].GetDouble())).Where(o => o.Voice is not null)
+            .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms)).DistinctBy(o => (o.At, o.Voice)),
+    ];
 
     private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, CancellationToken stop)
     {

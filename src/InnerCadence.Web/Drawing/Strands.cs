@@ -25,6 +25,8 @@ public sealed record StrandsStyle
     public IReadOnlyList<Stroke> Missing { get; init; } = [];
     /// <summary>Strokes that are drawn as differing.</summary>
     public IReadOnlySet<(Tick At, Voice Voice)> Differing { get; init; } = new HashSet<(Tick, Voice)>();
+    /// <summary>Strokes that are drawn elsewhere than they are written, by so many ticks.</summary>
+    public IReadOnlyDictionary<(Tick At, Voice Voice), double> Shifted { get; init; } = new Dictionary<(Tick, Voice), double>();
     public IReadOnlyList<Bracket> Brackets { get; init; } = [];
     /// <summary>Room above the counts of each row for the sound itself.</summary>
     public bool Sound { get; init; }
@@ -176,7 +178,9 @@ public sealed class Strands
             svg.Add(Shape.Line("tail loose", x(stroke.At), y(stroke.Voice), x(end) - 8, y(stroke.Voice)));
         }
         var place = CountNames.Spoken(stroke.At - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-        svg.Add(Bead.Of(stroke, x(stroke.At), y(stroke.Voice), Bead.Title(stroke, place),
+        var shifted = style.Shifted.GetValueOrDefault((stroke.At, stroke.Voice)) * (x(new(Tick.PerQuarter)) - x(Tick.Zero)) / Tick.PerQuarter;
+        if (Math.Abs(shifted) > 0.5) svg.Add(Shape.Line("written", x(stroke.At), y(stroke.Voice) - 9, x(stroke.At), y(stroke.Voice) + 9));
+        svg.Add(Bead.Of(stroke, x(stroke.At) + shifted, y(stroke.Voice), Bead.Title(stroke, place),
             look: style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")
             .With("data-tick", stroke.At.Value).With("data-voice", stroke.Voice.Code));
     }

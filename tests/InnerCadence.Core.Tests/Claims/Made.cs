@@ -1,7 +1,6 @@
 using InnerCadence.Core.Claims;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Claims;

@@ -2,7 +2,6 @@ using CsCheck;
 using InnerCadence.Core.Claims;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Text;
 using static InnerCadence.Core.Tests.Claims.Made;
 
 namespace InnerCadence.Core.Tests.Claims;

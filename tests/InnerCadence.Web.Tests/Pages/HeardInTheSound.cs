@@ -71,6 +71,51 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
             .QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
     }
 
+    [Fact]
+    public async Task What_is_written_is_measured_and_its_bars_marked()
+    {
+        const string timing = "/passages/1/timing";
+        var silent = await application.PageAsync(timing);
+        silent.Body!.TextContent.ShouldContain("Nothing is measured yet");
+        var (refused, why) = await application.PressAsync(silent, timing, "Measure it against the sound");
+        refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        why.QuerySelector(".field-error")!.TextContent.ShouldContain("no sound at hand");
+
+        const string listen = "/recordings/1/listen";
+        await WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
+        var (response, page) = await application.PressAsync(silent, timing, "Measure it against the sound");
+        for (var tries = 0; response.StatusCode == HttpStatusCode.UnprocessableEntity; tries++)
+        {
+            page.QuerySelector(".field-error")!.TextContent.ShouldContain("has not heard");
+            tries.ShouldBeLessThan(600);
+            await Task.Delay(500, TestContext.Current.CancellationToken);
+            (response, page) = await application.PressAsync(await application.PageAsync(timing), timing, "Measure it against the sound");
+        }
+        page.QuerySelector(".notice")!.TextContent.ShouldMatch(@"2[5-8] of 28 strokes were found");
+        page.QuerySelectorAll("svg.timing").Length.ShouldBe(2);
+        page.QuerySelector("#tempos")!.TextContent.ShouldMatch(@"bar 5 10[3-5]\.\d, bar 6 10[3-5]\.\d");
+        page.QuerySelector("[data-offsets]")!.GetAttribute("data-offsets")!.ShouldStartWith("[[");
+
+        var (_, marked) = await application.PressAsync(page, timing, "Mark these bars in the recording");
+        marked.QuerySelector(".notice")!.TextContent.ShouldContain("Bars 5 to 7 are marked where they were measured");
+        var form = marked.QuerySelector("#late")!;
+        ((IHtmlInputElement)form).Value = "a little";
+        var (bad, told) = await application.PressAsync(marked, timing, "Keep it so");
+        bad.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        told.QuerySelector(".field-error")!.TextContent.ShouldContain("‘a little’ is no lateness");
+        ((IHtmlInputElement)told.QuerySelector("#late")!).Value = "-12";
+        var (_, kept) = await application.PressAsync(told, timing, "Keep it so");
+        kept.QuerySelector(".notice")!.TextContent.ShouldContain("hat on 1, bar 5: 12 ms early");
+
+        // Over recordings: the whole study in the background, then side beside side.
+        const string feel = "/studies/1/feel";
+        (await WorkAsync(await application.PageAsync(feel), feel, "Measure against the sound")).QuerySelector("#job-said")!.TextContent
+            .ShouldMatch(@"All passages: \d+ of \d+ passages measured, \d+ have no sound");
+        var over = await application.PageAsync(feel);
+        over.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(1);
+        over.Body!.TextContent.ShouldContain("snare against hat");
+    }
+
     private static void HasBackbeats(string text)
     {
         var passage = Core.Counting.Reading.CountLines.Parse(text).Passage;

@@ -56,7 +56,7 @@ public sealed class WhatPeopleHave : IAsyncLifetime
     private async Task CountsAnewOnceAsync(StudyId study)
     {
         var (ideas, recounts, studies) = (new IdeaStore(source), new RecountStore(source), new StudyStore(source));
-        var material = new StudyMaterial(new(source, new(source)), new(source), new(source));
+        var material = new StudyMaterial(new(source, new(source)), new(source), new(source, new(source), new(source)), new(source));
         var claims = new ClaimStore(source, material);
         var articles = new ArticleStore(source);
         var anew = new InnerCadence.Web.Telling.CountingAnew(recounts, studies, claims, articles,

@@ -1,5 +1,4 @@
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Text;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;

@@ -40,6 +40,7 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
         ["cited_source"] = "cited sources",
         ["saved_filter"] = "saved filters",
         ["stroke_offset"] = "measured offsets",
+        ["measured"] = "measured readings",
     };
 
     public Arrival Arrival { get; private set; } = null!;

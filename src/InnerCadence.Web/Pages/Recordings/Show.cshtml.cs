@@ -10,6 +10,7 @@ using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Studies;
+using InnerCadence.Storage.Upkeep;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
@@ -19,7 +20,7 @@ namespace InnerCadence.Web.Pages.Recordings;
 public sealed class RecordingModel(
     StudyStore studies, RecordingStore recordings, PassageStore passages, IdeaStore ideas, SightingStore sightings,
         CoverageStore coverages, TimelineStore timelines, RecordingCatalogue catalogue, SoundStore sounds,
-    EvidenceOfIdeas evidence)
+    EvidenceOfIdeas evidence, JobStore jobs)
     : RecordingPage(studies, recordings, timelines)
 {
     [BindProperty]
@@ -64,6 +65,15 @@ public sealed class RecordingModel(
             chart = chart is { } printed
             ? $"bar {printed.Bar} of the chart{(printed.Time > 1 ? $", time {printed.Time}" : "")}" : null
         });
+    }
+
+    /// <summary>Every passage of it, or of one section, is measured against its sound in the background.</summary>
+    public async Task<IActionResult> OnPostMeasureAsync(RecordingId recording, string? section, CancellationToken stop)
+    {
+        if (!await FindAsync(recording, null, null, stop)) return NotFound();
+        var chosen = Passages.Where(p => string.IsNullOrEmpty(section) || p.Section == section).Select(p => p.Id.Value).ToList();
+        return chosen.Count == 0 ? BadRequest() : Redirect(
+            $"/jobs/{await jobs.AddAsync(MeasuringWork.MeasurementKind, Study.Id, MeasuringWork.InputOf(chosen, Recording.Name), stop)}");
     }
 
     public async Task<IActionResult> OnPostFormAsync(RecordingId recording, int version, CancellationToken stop)

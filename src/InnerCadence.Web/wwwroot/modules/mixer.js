@@ -1,9 +1,11 @@
 // What is heard and seen of each voice: level, mute, solo; shown, pale or hidden; and the layers in which a groove is learned.
+import { remember, remembered } from "./memory.js";
+
 const layers = ["Everything", "Hat and cymbals", "and snare and toms", "and kick and feet"];
 
 export function mixer(root, section) {
   const [table, layer] = ["voices", "layer"].map((name) => root.querySelector(`[data-part="${name}"]`));
-  const [muted, solo, level, seen] = [new Set(), new Set(), new Map(), new Map()];
+  const [muted, solo, level, seen] = [new Set(), new Set(), new Map(Object.entries(remembered().levels ?? {})), new Map()];
   let known = new Map(); // code -> layer
   const reached = () => Number(layer?.value ?? 0);
 
@@ -37,7 +39,7 @@ export function mixer(root, section) {
       const volume = document.createElement("input");
       Object.assign(volume, { type: "range", min: 0, max: 150, value: (level.get(code) ?? 1) * 100 });
       volume.setAttribute("aria-label", `Level of ${name} in percent`);
-      volume.addEventListener("input", () => level.set(code, Number(volume.value) / 100));
+      volume.addEventListener("input", () => { level.set(code, Number(volume.value) / 100); remember({ levels: Object.fromEntries(level) }); });
       const sight = document.createElement("select");
       sight.className = "form-select";
       sight.setAttribute("aria-label", `How ${name} is shown`);

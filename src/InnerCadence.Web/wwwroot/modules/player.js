@@ -2,32 +2,20 @@
 import { clock } from "./clock.js";
 import { film } from "./film.js";
 import { fit } from "./fit.js";
+import { lineOf } from "./lines.js";
+import { remember, remembered } from "./memory.js";
 import { mixer } from "./mixer.js";
 import { away, post } from "./page.js";
 import { longest, stretch } from "./record.js";
 import { ridges } from "./ridges.js";
 import { clockwork, rounds } from "./rounds.js";
-
-const buffers = new Map();
-function buffer(name) {
-  if (!buffers.has(name)) {
-    const made = fetch(`/api/sound/voices/${name}.wav`).then((answer) => answer.arrayBuffer()).then((bytes) => clockwork().decodeAudioData(bytes));
-    made.catch(() => buffers.delete(name));
-    buffers.set(name, made);
-  }
-  return buffers.get(name);
-}
-
-// How it was heard last in this tab is how it is heard next, on whatever page.
-const store = "inner-cadence hearing";
-const remembered = () => JSON.parse(sessionStorage.getItem(store) ?? "{}");
-const remember = (what) => sessionStorage.setItem(store, JSON.stringify({ ...remembered(), ...what }));
+import { buffer } from "./samples.js";
 
 /** One player: `root` holds the controls, `text()` gives what to play, `picture()` the svg along which the line moves. */
 export function player(root, text, picture) {
   const find = (name) => root.querySelector(`[data-part="${name}"]`);
-  const [button, speed, said, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, part, span, shown, told] =
-    ["play", "speed", "said", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to", "part", "span", "place", "told"].map(find);
+  const [button, speed, said, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, part, span, shown, told, played] =
+    ["play", "speed", "said", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to", "part", "span", "place", "told", "as-played"].map(find);
   const sources = [...root.querySelectorAll("[data-hears]")];
   const section = () => picture()?.closest("section");
   const mix = mixer(root, section);
@@ -69,7 +57,7 @@ export function player(root, text, picture) {
     const answer = await fetch("/api/sound/performance", {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked, lines: placed() ? record?.lines : null }),
+      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked, lines: placed() ? record?.lines : null, offsets: played?.checked ? JSON.parse(root.dataset.offsets ?? "[]") : null }),
     });
     if (!answer.ok) throw new Error(String(answer.status));
     return answer.json();
@@ -157,21 +145,16 @@ export function player(root, text, picture) {
       const picked = ticks();
       if (picked) return { from: secondOf(picked[0]), to: secondOf(picked[1]) };
     }
-    if (!bars) return { from: 0, to: placed() ? lineOf(Number.MAX_SAFE_INTEGER) : music.length };
-    return { from: lineOf(moved), to: lineOf(moved + bars) };
+    if (!bars) return { from: 0, to: placed() ? lines().at(-1) ?? music.length : music.length };
+    return { from: line(moved), to: line(moved + bars) };
   }
 
   const lines = () => (placed() ? (record?.lines ?? []).map((line) => line - (record?.lines[0] ?? 0)) : [...tracks[0].music.bars]);
 
-  /** Seconds of a bar line from the first; before and after the passage bars last as long as its first and last. */
-  function lineOf(bar) {
-    const lines = placed() ? record?.lines ?? [] : [...tracks[0].music.bars];
-    const last = lines.length - 1;
-    if (last < 1) return tracks[0].music.length;
-    if (bar === Number.MAX_SAFE_INTEGER) return lines[last] - lines[0];
-    if (bar < 0) return bar * (lines[1] - lines[0]);
-    if (bar > last) return lines[last] - lines[0] + (bar - last) * (lines[last] - lines[last - 1]);
-    return lines[bar] - lines[0];
+  /** Seconds from the first bar line. */
+  function line(bar) {
+    const known = lines();
+    return known.length < 2 ? tracks[0].music.length : lineOf(known, bar);
   }
 
   /** The span that is picked on the strands. */

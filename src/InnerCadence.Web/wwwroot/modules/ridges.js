@@ -1,6 +1,7 @@
 // The record behind the strands: its wave above the counts, the energy of each band under the voices that live in it, both on the strands' own time axis;
 // and two handles on the wave, by which the first and the last bar line are laid where they are heard.
 import { clock } from "./clock.js";
+import { lineOf } from "./lines.js";
 import { get } from "./page.js";
 
 const svgName = "http://www.w3.org/2000/svg";
@@ -65,23 +66,16 @@ export function ridges(root, strands, fitted) {
     const lines = record?.lines ?? [];
     let bar = bars.findIndex((start, i) => tick >= start && tick < (bars[i + 1] ?? Infinity));
     bar = Math.max(0, Math.min(bar, bars.length - 2));
-    const [from, length] = lineOf(lines, bar);
-    return from + length * (tick - bars[bar]) / (bars[bar + 1] - bars[bar]);
+    const [from, to] = [lineOf(lines, bar), lineOf(lines, bar + 1)];
+    return from + (to - from) * (tick - bars[bar]) / (bars[bar + 1] - bars[bar]);
   }
 
   function tickAt(bars, second) {
     const lines = record?.lines ?? [];
     let bar = 0;
-    while (bar < bars.length - 2 && second >= lineOf(lines, bar + 1)[0]) bar++;
-    const [from, length] = lineOf(lines, bar);
-    return bars[bar] + (bars[bar + 1] - bars[bar]) * (second - from) / length;
-  }
-
-  /** Start and length of a bar; bars beyond those that are known last as long as the last one. */
-  function lineOf(lines, bar) {
-    const last = lines.length - 2;
-    const length = lines[last + 1] - lines[last];
-    return bar <= last ? [lines[bar], lines[bar + 1] - lines[bar]] : [lines[last + 1] + length * (bar - last - 1), length];
+    while (bar < bars.length - 2 && second >= lineOf(lines, bar + 1)) bar++;
+    const [from, to] = [lineOf(lines, bar), lineOf(lines, bar + 1)];
+    return bars[bar] + (bars[bar + 1] - bars[bar]) * (second - from) / (to - from);
   }
 
   const own = (values) => ({ from: energy?.from ?? 0, step: energy?.step ?? 1, values: values ?? [] });

@@ -1,4 +1,4 @@
-namespace InnerCadence.Core.Text;
+namespace InnerCadence.Core.Music;
 
 /// <summary>One of a few words that a thing can be called; kept, typed and shown as it is.</summary>
 public interface IWord<TSelf> where TSelf : struct, IWord<TSelf>

@@ -1,0 +1,114 @@
+using Dapper;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Hearing;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
+using Npgsql;
+
+namespace InnerCadence.Storage.Listening;
+
+/// <summary>A reading as it was measured against its sound.</summary>
+/// <param name="Text">The reading as it was then.</param>
+/// <param name="Lines">Its bar lines on the clock of the recording, and the end of its last bar.</param>
+/// <param name="Missing">Written and not in the sound.</param>
+/// <param name="Extra">In the sound and not written.</param>
+public sealed record Measurement(string Text, string Ear, DateTime At, IReadOnlyList<Seconds> Lines, IReadOnlyList<(Tick At, Voice Voice)> Missing,
+    IReadOnlyList<(Seconds At, string Family)> Extra);
+
+/// <summary>Why a passage cannot be measured, as a person is told it.</summary>
+public enum Unmeasurable
+{
+    NoSound,
+    NotHeardYet,
+    NoBarLines,
+    NothingWritten,
+}
+
+/// <summary>Passages measured against the sound of their recording; what was measured stays with the reading.</summary>
+/// <remarks>sound.md, "Measured against the sound".</remarks>
+public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds, ActivationFiles activations, Excerpts excerpts, RecordingStore recordings,
+    TimelineStore timelines)
+{
+    /// <summary>Before the first bar line and after the last, so that a stroke that is early or rings is read whole.</summary>
+    private static readonly Seconds Around = new(0.5);
+
+    /// <returns>What was kept, or why nothing was.</returns>
+    public async Task<(Measured? Measured, Unmeasurable? Why)> MeasureAsync(PassageRow passage, CancellationToken stop)
+    {
+        var written = CountLines.Parse(passage.Text).Passage;
+        if (written.Strokes.Length == 0) return (null, Unmeasurable.NothingWritten);
+        if (await sounds.OfRecordingAsync(passage.RecordingId, stop) is not { Samples: { } hash }
+            || await recordings.FindAsync(passage.RecordingId, stop) is not { } recording) return (null, Unmeasurable.NoSound);
+        var map = (await timelines.OfAsync(recording, stop)).Map;
+        if (PassageClock.Of(map, written, passage.Bar, passage.StartsAt, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null) is not { } clock)
+            return (null, Unmeasurable.NoBarLines);
+        if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) return (null, Unmeasurable.NotHeardYet);
+        var from = clock.Start - Around;
+        var (samples, rate) = await excerpts.SamplesAsync(hash, from, clock.End + Around, stop);
+        if (samples is null) return (null, Unmeasurable.NoSound);
+        var strokes = HeardStrokes.In(heard, ear, Measured.Eager);
+        var measured = await Task.Run(() => Measured.Of(written, new LaidBars(clock.Lines, written), strokes, new RiseTimes(Mono(samples), rate, from)), stop);
+        await KeepAsync(passage, ear.Version, measured, stop);
+        return (measured, null);
+    }
+
+    private static float[] Mono(float[][] channels) => channels.Length == 1 ? channels[0]
+        : [.. Enumerable.Range(0, channels[0].Length).Select(i => channels.Average(c => c[i]))];
+
+    private async Task KeepAsync(PassageRow passage, string ear, Measured measured, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            delete from stroke_offset where reading_id = @ReadingId;
+            insert into measured (reading_id, text, ear, lines, missing_ticks, missing_voices, extra_at, extra_families)
+            values (@ReadingId, @Text, @ear, @lines, @missing, @voices, @extra, @families)
+            on conflict (reading_id) do update set text = excluded.text, ear = excluded.ear, measured_at = now(), lines = excluded.lines,
+              missing_ticks = excluded.missing_ticks, missing_voices = excluded.missing_voices, extra_at = excluded.extra_at,
+              extra_families = excluded.extra_families
+            """,
+            new
+            {
+                passage.ReadingId,
+                passage.Text,
+                ear,
+                lines = measured.Lines.Select(l => l.Value).ToArray(),
+                missing = measured.Missing.Select(s => s.At.Value).ToArray(),
+                voices = measured.Missing.Select(s => s.Voice.Code).ToArray(),
+                extra = measured.Extra.Select(s => s.At.Value).ToArray(),
+                families = measured.Extra.Select(s => s.Family.ToString().ToLowerInvariant()).ToArray(),
+            }, transaction, cancellationToken: stop));
+        await PassageStore.KeepOffsetsAsync(connection, transaction, passage.ReadingId, [.. measured.Strokes.Select(s => s.AsOffset)], stop);
+        await transaction.CommitAsync(stop);
+    }
+
+    /// <summary>Of the preferred reading; nothing where it was not measured against a sound.</summary>
+    public async Task<Measurement?> OfAsync(PassageId passage, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return await connection.QuerySingleOrDefaultAsync<Kept>(new(
+            """
+            select m.text, m.ear, m.measured_at, m.lines, m.missing_ticks, m.missing_voices, m.extra_at, m.extra_families
+            from measured m join reading g on g.id = m.reading_id where g.passage_id = @passage and g.preferred
+            """, new { passage }, cancellationToken: stop)) is { } kept ? kept.Told() : null;
+    }
+
+    private sealed record Kept
+    {
+        public string Text { get; init; } = "";
+        public string Ear { get; init; } = "";
+        public DateTime MeasuredAt { get; init; }
+        public double[] Lines { get; init; } = [];
+        public int[] MissingTicks { get; init; } = [];
+        public string[] MissingVoices { get; init; } = [];
+        public double[] ExtraAt { get; init; } = [];
+        public string[] ExtraFamilies { get; init; } = [];
+
+        public Measurement Told() => new(Text, Ear, MeasuredAt, [.. Lines.Select(l => new Seconds(l))],
+            [.. MissingTicks.Zip(MissingVoices).Where(m => Voice.Find(m.Second) is not null).Select(m => (new Tick(m.First), Voice.Find(m.Second)!))],
+            [.. ExtraAt.Zip(ExtraFamilies).Select(e => (new Seconds(e.First), e.Second))]);
+    }
+}

@@ -1,0 +1,97 @@
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Hearing;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+
+namespace InnerCadence.Core.Tests.Hearing;
+
+/// <summary>Passages measured against strokes whose times are made up, so that the truth is known.</summary>
+public class MeasuredPassages
+{
+    private static readonly Passage Groove = CountLines.Parse("tempo 100\nHH: 8ths | %x7\nSN: 2 4 | %x7\nBD: 1 3& | %x7").Passage;
+
+    /// <summary>Played at a tempo, each stroke some milliseconds off at random, and by what its voice or the stroke itself is late.</summary>
+    private static List<HeardStroke> Played(Passage passage, double bpm, Func<Stroke, double> late, double error = 0, int seed = 1)
+    {
+        var random = new Random(seed);
+        double Off() => error * (random.NextDouble() + random.NextDouble() + random.NextDouble() - 1.5) * 2;
+        return [.. passage.Strokes.Select(s => new HeardStroke(new(2 + s.At.Value * 60 / bpm / Tick.PerQuarter + (late(s) + Off()) / 1000), s.Voice.Family, s.Voice,
+            s.Voice == Voice.Hat ? Openness.Closed : null, 0.95, 0.7, null) { Confidence = 0.9 }).OrderBy(h => h.At.Value)];
+    }
+
+    private static Measured Of(IReadOnlyList<HeardStroke> heard, double at = 2.01) => Measured.Of(Groove, new Seconds(at), Bpm.Of(101.5)!.Value, heard, null);
+
+    [Fact]
+    public void A_late_snare_is_late_and_makes_nothing_else_early()
+    {
+        var measured = Of(Played(Groove, 100, s => s.Voice == Voice.Snare ? 15 : 0));
+        measured.Timekeeper.ShouldBe(Voice.Hat);
+        foreach (var (voice, late) in new[] { (Voice.Hat, 0.0), (Voice.Snare, 15), (Voice.Kick, 0) })
+            measured.Voices.Single(v => v.Voice == voice).Mean.ShouldBe(late, 0.7);
+        foreach (var bpm in measured.Bars) bpm.ShouldBe(100, 0.4);
+        (measured.Missing.Count, measured.Extra.Count, measured.Odd.Count).ShouldBe((0, 0, 0));
+    }
+
+    [Fact]
+    public void One_late_stroke_among_many_is_named_and_no_other()
+    {
+        var late = Groove.Strokes.Where(s => s.Voice == Voice.Kick).ElementAt(5);
+        var odd = Of(Played(Groove, 100, s => s == late ? 34 : 0, error: 3)).Odd.ShouldHaveSingleItem();
+        (odd.At, odd.Voice).ShouldBe((late.At, late.Voice));
+        odd.Milliseconds.ShouldBe(34, 6);
+        odd.Words(Groove, 9).ShouldStartWith("bar 11, kick on the & of 3: ");
+    }
+
+    [Fact]
+    public void What_is_missing_or_not_written_is_told_and_the_rest_still_aligns()
+    {
+        var heard = Played(Groove, 100, s => s.Voice == Voice.Kick ? -8 : 0);
+        var gone = Groove.Strokes.First(s => s.Voice == Voice.Snare);
+        heard.RemoveAll(h => h.Voice == Voice.Snare && h.At < new Seconds(3));
+        heard.Add(new(new(2 + 2.25 * 0.6), Family.Tom, Voice.AnyTom, null, 0.97, 0.8, 0.5) { Confidence = 0.95 });
+        var measured = Of([.. heard.OrderBy(h => h.At.Value)]);
+        measured.Missing.ShouldHaveSingleItem().ShouldBe(gone);
+        measured.Extra.ShouldHaveSingleItem().Family.ShouldBe(Family.Tom);
+        measured.Voices.Single(v => v.Voice == Voice.Kick).Mean.ShouldBe(-8, 0.7);
+    }
+
+    [Fact]
+    public void The_interval_of_a_voice_holds_the_truth_as_often_as_it_says()
+    {
+        var (held, all) = (0, 0);
+        for (var seed = 0; seed < 200; seed++)
+        {
+            var measured = Of(Played(Groove, 100, s => s.Voice == Voice.Snare ? 12 : 0, error: 5, seed));
+            var gap = MicroTiming.Of(Groove, [.. measured.Strokes.Select(s => s.AsOffset)])!.Gaps.Single(g => g.Voice == Voice.Snare);
+            (held, all) = (held + (gap.Low <= 12 && 12 <= gap.High ? 1 : 0), all + 1);
+        }
+        (held / (double)all).ShouldBeInRange(0.9, 0.99);
+    }
+
+    [Fact]
+    public void Swing_is_measured_between_a_voice_s_own_strokes()
+    {
+        // Nothing in the text says that it swings: by 60 ms of 600, and as a triplet.
+        foreach (var late in (double[])[60, 100])
+        {
+            var measured = Of(Played(Groove, 100, s => s.At.Value % Tick.PerQuarter == 0 ? s.Voice == Voice.Snare ? 10 : 0 : late));
+            measured.Swung!.Ratio.ShouldBe((300 + late) / (300 - late), 0.05);
+            // What swings is on time by the swing that was found.
+            measured.Voices.Single(v => v.Voice == Voice.Hat).Interval!.Value.ShouldSatisfyAllConditions(i => i.Low.ShouldBe(0, 1), i => i.High.ShouldBe(0, 1));
+            measured.Voices.Single(v => v.Voice == Voice.Snare).Mean.ShouldBe(10, 1);
+        }
+    }
+
+    [Fact]
+    public void Recordings_of_one_title_are_one_way_to_play_it()
+    {
+        var readings = new[] { (1, "a", 10.0), (2, "a", 14), (3, "b", 6), (4, "c", 9) }.Select(r => new MeasuredReading(r.Item1, $"take {r.Item1}", r.Item2, 7, 1970, 100, r.Item1,
+            Groove, [.. Groove.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, s.Voice == Voice.Snare ? r.Item3 : 0))]));
+        var snare = Lateness.Of(RecordedGap.Of(readings)).Single(f => f.Voice == Voice.Snare);
+        // Of the titles' means 12, 6 and 9: mean 9, deviation 3, Student's t of two degrees of freedom 4.303.
+        snare.Mean.ShouldBe(9, 1e-9);
+        snare.Interval!.Value.Low.ShouldBe(9 - 4.303 * 3 / Math.Sqrt(3), 0.01);
+        snare.ToString().ShouldBe("the snare is 9 ms (2 to 16) behind the hat on 4 of 4 recordings");
+    }
+}
