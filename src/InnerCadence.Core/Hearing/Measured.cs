@@ -19,10 +19,12 @@ public sealed record MeasuredStroke(Stroke Stroke, Seconds At, double Offset, do
 /// <param name="Bars">Quarters a minute of each bar of the fitted grid.</param>
 /// <param name="Lines">The fitted bar lines.</param>
 /// <param name="Timekeeper">The voice with most strokes, against which others are late; nothing where nothing was matched.</param>
+/// <param name="SwingShare">Of the quarter before the off-beat, where it was played swung and the text does not say so; off-beats are early
+/// and late against that.</param>
 /// <param name="Voices">Against the grid, the odd strokes left out.</param>
 public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyList<Stroke> Missing, IReadOnlyList<HeardStroke> Extra,
     IReadOnlyList<double> Bars, IReadOnlyList<Seconds> Lines, Voice? Timekeeper, IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<OddStroke> Odd,
-    MeasuredSwing? Swung)
+    MeasuredSwing? Swung, double? SwingShare)
 {
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
     public const double Eager = 0.12;
@@ -45,8 +47,9 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
             .Select(p => (p.Played, p.Coarse.Grid, p.Coarse.Score)).MaxBy(p => p.Score);
         var measured = Under(played, written, grid, heard, times);
         // Off-beats count from the share that is found, not from the one that is usual.
-        return measured.Swung is { } swing && SharedOut(played, swing.Share) is { } swung
-            ? Under(swung, written, new LaidBars(measured.Lines, swung, prior.Tempos), heard, times) : measured;
+        if (measured.Swung is { } swing && SharedOut(played, swing.Share) is { } swung)
+            (played, measured) = (swung, Under(swung, written, new LaidBars(measured.Lines, swung, prior.Tempos), heard, times));
+        return measured with { SwingShare = played.Feel == passage.Feel ? null : played.Feel.Swing ? played.Feel.SwingShare : 0.5 };
     }
 
     private static readonly double[] Shares = [0.57, 0.62, Feel.UsualSwing];
@@ -191,7 +194,7 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
             [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
             grid.BarTempos,
-            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), odd, MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]));
+            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), odd, MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
     }
 
     /// <summary>Beside a stroke that is matched only what is as good as certain: one drum is easily heard as two.</summary>

@@ -75,10 +75,10 @@ public static class ConvertApi
     }
 
     private static async Task<IResult> OfPassageAsync(PassageId passage, string format, string? sticking, PassageStore passages,
-        KnownSounds sounds, CancellationToken stop) =>
+        MeasurementStore measurements, KnownSounds sounds, CancellationToken stop) =>
         (Writable.Contains(format) || format is "ring" or "words") && await passages.FindAsync(passage, stop) is { } row
             ? Write(CountLines.Parse(row.Text), format, $"passage-{passage}", row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null, sticking,
-                await sounds.MapAsync(stop), await passages.OffsetsAsync(passage, stop)) : Results.NotFound();
+                await sounds.MapAsync(stop), await measurements.PlayedAsync(row, stop)) : Results.NotFound();
 
     private static async Task<IResult> OfIdeaAsync(IdeaId idea, string format, string? sticking, IdeaStore ideas, KnownSounds sounds,
         CancellationToken stop) =>

@@ -125,11 +125,11 @@ public static class SoundApi
             .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms)).DistinctBy(o => (o.At, o.Voice)),
     ];
 
-    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, CancellationToken stop)
+    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, MeasurementStore measurements, CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
         var performance = Rendition.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null,
-            offsets: asPlayed is true ? await passages.OffsetsAsync(passage, stop) : null);
+            offsets: asPlayed is true ? await measurements.PlayedAsync(row, stop) : null);
         return Results.Bytes(Wav.Write(Mixdown.Render(performance, Sound), 2), "audio/wav",
             $"passage-{passage}{(asPlayed is true ? "-as-played" : "")}.wav");
     }

@@ -13,6 +13,7 @@ create table measured (
   text           text not null,
   ear            text not null,
   measured_at    timestamptz not null default now(),
+  swing_share    double precision check (swing_share between 0.5 and 0.8),
   lines          double precision[] not null check (array_length(lines, 1) > 1),
   missing_ticks  integer[] not null default '{}',
   missing_voices text[] not null default '{}',
@@ -20,6 +21,7 @@ create table measured (
   extra_families text[] not null default '{}'
 );
 comment on column measured.text is 'The reading as it was measured: where it is another by now, it can be measured anew.';
+comment on column measured.swing_share is 'Share of the quarter before the off-beat, from which off-beats are early or late; null where it is straight, or as the text says.';
 comment on column measured.lines is 'Seconds of the sound at which its bar lines lie, by the fitted grid, and of the end of its last bar.';
 comment on column measured.missing_ticks is 'Strokes that are written and not in the sound, by their place from the first bar line; their voices beside it.';
 comment on column measured.extra_at is 'Seconds at which something is struck that is not written; the families beside it.';

@@ -57,7 +57,7 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     {
         FirstBar = FirstBar,
         Width = 1180,
-        Shifted = Offsets.ToDictionary(o => (o.At, o.Voice), o => Laid.TicksLate(o.At, Seconds.OfMilliseconds(o.Milliseconds * Exaggerated))),
+        Shifted = Played.ToDictionary(o => (o.At, o.Voice), o => Laid.TicksLate(o.At, Seconds.OfMilliseconds(o.Milliseconds * Exaggerated))),
         Differing = Timing is null ? new HashSet<(Tick, Voice)>() : Timing.Odd.Select(o => (o.At, o.Voice)).ToHashSet(),
     });
 
@@ -65,7 +65,9 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     private LaidBars Laid => Measurement is { Lines: var lines } ? new(lines, Read)
         : LaidBars.AtItsTempo(Read, (Passage.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null) ?? Bpm.Usual);
 
-    public string OffsetsAsJson => System.Text.Json.JsonSerializer.Serialize(Offsets.Select(o => new object[] { o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2) }));
+    private IReadOnlyList<StrokeOffset> Played => MeasurementStore.Played(Read, Measurement, Offsets);
+
+    public string OffsetsAsJson => System.Text.Json.JsonSerializer.Serialize(Played.Select(o => new object[] { o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2) }));
 
     public async Task<IActionResult> OnGetAsync(PassageId passage, int? by, CancellationToken stop)
     {
@@ -145,7 +147,7 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         Measurement = await measurements.OfAsync(id, stop);
         if (Measurement is { } made && made.Lines.Count != Read.Bars + 1) Measurement = null;
         Record = await records.BesideAsync(found, stop) is { } record ? Measurement is null ? record : record with { Lines = Measurement.Lines } : null;
-        if (Measurement is not null) (Tempos, Swung) = (Laid.BarTempos, MeasuredSwing.Of(Read, Laid, Offsets));
+        if (Measurement is not null) (Tempos, Swung) = (Laid.BarTempos, MeasuredSwing.Of(Measurement.Swung(Read), Laid, Offsets));
         Odd = Timing is null ? [] : [.. Timing.Odd.Select(o => new OddView(o, o.Words(Read, FirstBar), SpansOf(o)))];
         return true;
     }
@@ -161,7 +163,7 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         foreach (var (bar, name) in (ReadOnlySpan<(int, string)>)[(odd.Bar, "it"), (odd.Bar - 1, "the bar before"), (odd.Bar + 1, "the bar after")])
         {
             if (bar < 0 || bar >= Read.Bars) continue;
-            var at = laid.At(Read.Meters.StartOf(bar) + odd.InBar);
+            var at = laid.At(Swing.Played(Read.Meters.StartOf(bar) + odd.InBar, Measurement.Swung(Read)));
             spans.Add(new(name, new(Math.Max(0, at - Before)), new(at + After)));
         }
         return spans;
