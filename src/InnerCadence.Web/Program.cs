@@ -112,6 +112,7 @@ app.MapEvidence();
 app.MapSound();
 app.MapHearing();
 app.MapLooking();
+app.MapPlayingAlong();
 app.MapTime();
 app.MapConvert();
 app.MapRhythm();

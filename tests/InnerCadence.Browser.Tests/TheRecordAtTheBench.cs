@@ -42,6 +42,8 @@ public class TheRecordAtTheBench(Site site)
         return (browser, person);
     }
 
+    private static IReadOnlyCollection<object> Faults(ChromeDriver browser) => (IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!;
+
     private static void Alt(ChromeDriver browser, string key) =>
         new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Alt).SendKeys(key).KeyUp(Keys.Alt).Perform();
 
@@ -138,7 +140,7 @@ public class TheRecordAtTheBench(Site site)
         browser.SwitchTo().Window(browser.WindowHandles[0]);
         Alt(browser, "p");
         Alt(browser, "r");
-        ((IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!).ShouldBeEmpty();
+        Faults(browser).ShouldBeEmpty();
     }
 
     [Fact]
@@ -157,7 +159,7 @@ public class TheRecordAtTheBench(Site site)
         person.Sees("#Input_Text").SendKeys("SN: 2 4 | 2 4");
         Until(() => Number(browser, "started.filter(s => !s.loop).length") > 2, 15);
         Alt(browser, "p");
-        ((IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!).ShouldBeEmpty();
+        Faults(browser).ShouldBeEmpty();
         browser.ExecuteScript("for (const key of Object.keys(localStorage)) if (key.startsWith('inner-cadence draft')) localStorage.removeItem(key)");
     }
 
@@ -241,6 +243,49 @@ public class TheRecordAtTheBench(Site site)
         (bars[1] - bars[0]).ShouldBe(2.266, 0.01, "a round lasts as long as the bar on the record");
         bars[0].ShouldBeInRange(2, 4.5, "a bar is counted in before the first");
         person.Opens("/passages/6/own-hands").SeesAll("#takes li").Count.ShouldBe(1);
+    }
+
+    [Fact]
+    public void Pads_and_keys_are_scored_round_by_round()
+    {
+        const string pads = "navigator.requestMIDIAccess = async () => ({ inputs: new Map([['a', window.pads = { name: 'Six pads' }]]) });";
+        var (browser, person) = AtHome();
+        browser.ExecuteCdpCommand("Page.addScriptToEvaluateOnNewDocument", new() { ["source"] = pads });
+        person.Opens("/passages/6/own-hands");
+        person.Sees("#pads-connect").Click();
+        person.Reads("#pads-said", "Heard: Six pads.");
+        // Nothing is struck: every stroke is missed.
+        person.Sees("[data-part=play]").Click();
+        person.Reads("#pads-rounds", "missed");
+        // A note of the pads and a key of the computer are strokes; the page's own keys rest meanwhile.
+        browser.ExecuteScript("window.pads.onmidimessage({ data: [0x99, 38, 100], timeStamp: performance.now() }); window.pads.onmidimessage({ data: [0x89, 38, 0], timeStamp: performance.now() })");
+        person.Hands.SendKeys("j").Perform();
+        Until(() => person.Sees("#pads-hit").Text == "2");
+        person.Sees("[data-part=play]").Click();
+        person.Sees("#pads-simulated").Click();
+        person.Sees("[data-part=play]").Click();
+        Until(() => person.SeesAll("#pads-rounds li").Count >= 2, 20);
+        person.Sees("#pads-rounds").Text.ShouldMatch(@"\d: .*(\d+ ms (early|late) on the whole)");
+        person.Sees("[data-part=play]").Click();
+        Faults(browser).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Tempo_and_bars_has_the_strip_under_one_hand()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/recordings/2/tempo");
+        Until(() => person.SeesAll("#strip .marked").Count > 10);
+        var room = Middle(browser, "#strip .wave-room");
+        new OpenQA.Selenium.Interactions.Actions(browser).MoveToLocation((int)room.X, (int)room.Y).ClickAndHold().MoveByOffset(60, 0).Release().Perform();
+        person.Sees("#over").Selected.ShouldBeTrue();
+        double.Parse(person.Value("over-seconds"), CultureInfo.InvariantCulture).ShouldBeInRange(3, 30);
+        person.Sees("#run").Click();
+        Until(() => person.Sees("#at-bar").Text.StartsWith("bar ", StringComparison.Ordinal));
+        var marks = person.SeesAll("#strip .marked").Count;
+        person.Sees("#mark").Click();
+        Until(() => person.SeesAll("#strip .marked").Count == marks + 1);
+        Faults(browser).ShouldBeEmpty();
     }
 
     [Fact]

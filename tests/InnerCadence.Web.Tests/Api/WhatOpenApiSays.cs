@@ -19,6 +19,7 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
         ["/api/ideas/match"] = """{"idea":{"text":"SN: 2 4"},"passage":{"looped":false,"text":"TEXT"}}""".Replace("TEXT", Text),
         ["/api/rhythm/describe"] = $$"""{"text":"{{Text}}","looped":true}""",
         ["/api/rhythm/realign"] = """{"cycleTicks":20160,"meters":["7/8"]}""",
+        ["/api/practice/played"] = """{"text":"tempo 100\nSN: 2 4","rounds":1,"strokes":[{"at":0.61,"note":38,"velocity":90},{"at":1.2,"voice":"BD"}]}""",
         ["/api/hands/stickings"] = """{"text":"SN: 16ths@1"}""",
         ["/api/time/tempo"] = """{"taps":[0,0.5,1.01,1.5,2]}""",
         ["/api/time/modulation"] = """{"bpm":80,"oldValue":"1/6","newValue":"1/4"}""",
