@@ -40,7 +40,7 @@ internal static class Registration
             .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
         .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard"))).AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
-            .AddSingleton<MeasurementStore>()
+            .AddSingleton<MeasurementStore>().AddSingleton<LookingStore>()
             .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
         .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
@@ -54,7 +54,7 @@ internal static class Registration
         .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
         .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, DecodingWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
             SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
-        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
+        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
 
     public static IServiceCollection AddTelling(this IServiceCollection services) => services
         .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<EarBeside>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();

@@ -36,8 +36,9 @@ internal sealed record ArchiveColumn(string Name, string Type, string Element, b
 /// <summary>Reads from the schema itself which tables hang on a study, so that nothing of one can be forgotten.</summary>
 internal static class ArchiveTables
 {
-    /// <summary>Not a study's own: sound files stay where they were attached, and work in progress is none of an archive's.</summary>
-    private static readonly string[] Left = ["sound", "job", "import_file", "import_columns", "arrival", "arrived_file"];
+    /// <summary>Not a study's own: sound files stay where they were attached, work in progress is none of an
+    /// archive's, and what the ear finds is worked out again from the sounds.</summary>
+    private static readonly string[] Left = ["sound", "job", "import_file", "import_columns", "arrival", "arrived_file", "looked_through", "found_place"];
 
     /// <summary>The tables of a study that an archive holds, parents first.</summary>
     public static Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, CancellationToken stop) =>

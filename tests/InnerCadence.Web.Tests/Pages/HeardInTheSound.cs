@@ -114,6 +114,25 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var over = await application.PageAsync(feel);
         over.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(1);
         over.Body!.TextContent.ShouldContain("snare against hat");
+
+        // And an idea is looked for where nobody wrote; a yes counts as heard, once, and can be taken back.
+        const string look = "/ideas/1/look";
+        var done = await WorkAsync(await application.PageAsync(look), look, "Look in the sound");
+        done.QuerySelector("#job-said")!.TextContent.ShouldMatch(@"cellar door: \d+ of 24 recordings looked through, \d+ bars");
+        var list = await application.PageAsync(look);
+        list.QuerySelectorAll("#waiting tbody tr").Length.ShouldBeInRange(5, 24);
+        list.QuerySelector("#through")!.TextContent.ShouldContain("studio");
+        var before = (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length;
+        var (_, judged) = await application.PressAsync(list, look, "yes y");
+        judged.QuerySelector("#judged tr")!.TextContent.ShouldContain("yes, counts as heard");
+        (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length.ShouldBe(before + 1);
+        // Looked through anew nothing changes: the judgement stays.
+        await WorkAsync(judged, look, "Look again");
+        var again = await application.PageAsync(look);
+        again.QuerySelectorAll("#judged tr").Length.ShouldBe(1);
+        var (_, taken) = await application.PressAsync(again, look, "Take it back");
+        taken.QuerySelector("#judged")!.TextContent.ShouldContain("Nothing yet");
+        (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length.ShouldBe(before);
     }
 
     private static void HasBackbeats(string text)

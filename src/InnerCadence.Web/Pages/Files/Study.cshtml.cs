@@ -41,6 +41,7 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
         ["saved_filter"] = "saved filters",
         ["stroke_offset"] = "measured offsets",
         ["measured"] = "measured readings",
+        ["looked_judgement"] = "judgements of what the ear found",
     };
 
     public Arrival Arrival { get; private set; } = null!;

@@ -1,0 +1,118 @@
+using Dapper;
+using InnerCadence.Core.Looking;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using Npgsql;
+
+namespace InnerCadence.Storage.Listening;
+
+/// <summary>A place of a sound where an idea may be, with what was said of it.</summary>
+public sealed record FoundPlaceRow
+{
+    public long Id { get; init; }
+    public RecordingId RecordingId { get; init; }
+    public int AtMs { get; init; }
+    public int UntilMs { get; init; }
+    public int? Bar { get; init; }
+    public double Score { get; init; }
+    public double[] Strengths { get; init; } = [];
+    /// <summary>yes, maybe or no; nothing before anybody heard it.</summary>
+    public string? Judged { get; init; }
+    public long? HeardId { get; init; }
+
+    public ClockTime At => new(AtMs);
+    /// <summary>Strokes of the idea that are more likely there than not.</summary>
+    public int Heard => Strengths.Count(s => s >= 0.5);
+}
+
+/// <summary>A recording that the ear looked through.</summary>
+public sealed record LookedRow(RecordingId RecordingId, string LookedFor, int Bars, DateTime LookedAt);
+
+/// <summary>What is looked for in sounds that nobody wrote down, and what a person says of it.</summary>
+public sealed class LookingStore(NpgsqlDataSource source)
+{
+    public const string Kind = "looking";
+
+    /// <summary>A judgement belongs to the place that lies so near, in milliseconds: another ear hears a start a little elsewhere.</summary>
+    private const int Same = 150;
+
+    public static readonly IReadOnlyList<string> Words = ["yes", "maybe", "no"];
+
+    /// <summary>The best first.</summary>
+    public async Task<IReadOnlyList<FoundPlaceRow>> OfIdeaAsync(IdeaId idea, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<FoundPlaceRow>(new(
+            """
+            select f.id, f.recording_id, f.at_ms, f.until_ms, f.bar, f.score, f.strengths, j.judged, j.heard_id
+            from found_place f join recording r on r.id = f.recording_id and r.deleted_at is null
+            left join lateral (select judged, heard_id from looked_judgement j where j.idea_id = f.idea_id and j.recording_id = f.recording_id
+              and j.at_ms between f.at_ms - @Same and f.at_ms + @Same order by abs(j.at_ms - f.at_ms) limit 1) j on true
+            where f.idea_id = @idea order by f.score desc, f.id
+            """, new { idea, Same }, cancellationToken: stop))).AsList();
+    }
+
+    public async Task<IReadOnlyList<LookedRow>> LookedAsync(IdeaId idea, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<LookedRow>(new(
+            "select l.recording_id, l.looked_for, l.bars, l.looked_at from looked_through l join recording r on r.id = l.recording_id and r.deleted_at is null where l.idea_id = @idea",
+            new { idea }, cancellationToken: stop))).AsList();
+    }
+
+    internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, IReadOnlyList<FoundPlace> places, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new(
+            """
+            delete from found_place where idea_id = @idea and recording_id = @recording;
+            insert into looked_through (idea_id, recording_id, looked_for, bars) values (@idea, @recording, @lookedFor, @bars)
+            on conflict (idea_id, recording_id) do update set looked_for = excluded.looked_for, bars = excluded.bars, looked_at = now()
+            """, new { idea, recording, lookedFor, bars }, transaction, cancellationToken: stop));
+        foreach (var place in places)
+            await connection.ExecuteAsync(new(
+                """
+                insert into found_place (idea_id, recording_id, at_ms, until_ms, bar, score, strengths)
+                values (@idea, @recording, @at, @until, @Bar, @Score, @strengths)
+                """,
+                new
+                {
+                    idea,
+                    recording,
+                    at = (int)Math.Max(0, Math.Round(place.At.Milliseconds)),
+                    until = (int)Math.Max(0, Math.Round(place.Until.Milliseconds)),
+                    place.Bar,
+                    place.Score,
+                    strengths = place.Strokes.Select(s => s.Strength).ToArray(),
+                }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
+    }
+
+    /// <summary>What a person says of a place: a yes becomes a sighting by hand, and is none any more when it is taken back.</summary>
+    /// <param name="judged">yes, maybe, no; nothing to take it back.</param>
+    /// <returns>False where the idea has no such place.</returns>
+    public async Task<bool> JudgeAsync(IdeaId idea, long place, string? judged, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
+        if (await connection.QuerySingleOrDefaultAsync<FoundPlaceRow>(new("select id, recording_id, at_ms, until_ms, bar, score, strengths from found_place where id = @place and idea_id = @idea",
+            new { place, idea }, transaction, cancellationToken: stop)) is not { } found) return false;
+        await connection.ExecuteAsync(new(
+            """
+            with gone as (delete from looked_judgement where idea_id = @idea and recording_id = @RecordingId
+              and at_ms between @AtMs - @Same and @AtMs + @Same returning heard_id)
+            delete from heard_sighting where id in (select heard_id from gone)
+            """, new { idea, found.RecordingId, found.AtMs, Same }, transaction, cancellationToken: stop));
+        if (judged is not null)
+            await connection.ExecuteAsync(new(
+                """
+                with made as (insert into heard_sighting (idea_id, recording_id, at_ms, bar, note)
+                  select @idea, @RecordingId, @AtMs, @Bar, 'Found by the ear, confirmed by hand.' where @judged = 'yes' returning id)
+                insert into looked_judgement (idea_id, recording_id, at_ms, judged, heard_id)
+                values (@idea, @RecordingId, @AtMs, @judged, (select id from made))
+                """, new { idea, found.RecordingId, found.AtMs, found.Bar, judged }, transaction, cancellationToken: stop));
+        await transaction.CommitAsync(stop);
+        return true;
+    }
+}

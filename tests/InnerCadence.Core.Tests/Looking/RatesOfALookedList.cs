@@ -1,0 +1,48 @@
+using InnerCadence.Core.Looking;
+
+namespace InnerCadence.Core.Tests.Looking;
+
+/// <summary>How often, from a list that misses some: the truth is in the interval about as often as it says.</summary>
+public class RatesOfALookedList
+{
+    [Fact]
+    public void The_rate_is_raised_by_what_is_missed_and_few_known_places_give_none()
+    {
+        // 14 of 17 known, 28 confirmed in 2,400 bars: 28 / (2400 x 14/17) in 100 bars.
+        var through = new LookedThrough(2400, 17, 14, 28);
+        through.Recall!.Value.Value.ShouldBe(14.0 / 17);
+        through.Rate!.Value.Value.ShouldBe(100 * 28 / (2400 * 14.0 / 17), 1e-9);
+        through.Rate!.Value.Low.ShouldBeLessThan(100 * 28 / 2400.0);
+        new LookedThrough(2400, 7, 6, 28).Rate.ShouldBeNull();
+        new LookedThrough(2400, 8, 0, 28).Rate.ShouldBeNull();
+        new LookedThrough(2400, 0, 0, 0).Recall.ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData(0.85, 20), InlineData(0.6, 25)]
+    public void The_interval_holds_the_truth_in_most_simulated_studies(double recall, int known)
+    {
+        var random = new Random(4);
+        var (held, told) = (0, 0);
+        const double perBar = 0.015;
+        for (var study = 0; study < 2000; study++)
+        {
+            var there = Enumerable.Range(0, 4000).Count(_ => random.NextDouble() < perBar);
+            var confirmed = Enumerable.Range(0, there).Count(_ => random.NextDouble() < recall);
+            var recalled = Enumerable.Range(0, known).Count(_ => random.NextDouble() < recall);
+            if (new LookedThrough(4000, known, recalled, confirmed).Rate is not { } rate) continue;
+            (held, told) = (held + (rate.Low <= 100 * perBar && 100 * perBar <= rate.High ? 1 : 0), told + 1);
+        }
+        (held / (double)told).ShouldBeInRange(0.93, 0.98);
+    }
+
+    [Fact]
+    public void Old_tapes_on_which_much_is_missed_do_not_make_an_idea_look_rarer()
+    {
+        // The same idea in 100 bars, heard in 9 of 10 on one kind of recording and in half on the other.
+        var (good, old) = (new LookedThrough(2000, 30, 27, 36), new LookedThrough(2000, 30, 15, 20));
+        good.Rate!.Value.Value.ShouldBe(2, 1e-9);
+        old.Rate!.Value.Value.ShouldBe(2, 1e-9);
+        (old.Rate!.Value.High - old.Rate.Value.Low).ShouldBeGreaterThan(good.Rate.Value.High - good.Rate.Value.Low);
+    }
+}
