@@ -1,6 +1,6 @@
 using System.IO.Compression;
-using System.Text.Json.Nodes;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using CsCheck;
 using Dapper;
 using InnerCadence.Core.Evidence;

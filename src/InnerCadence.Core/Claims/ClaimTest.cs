@@ -1,6 +1,6 @@
 using System.Globalization;
-using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;

@@ -21,6 +21,10 @@ public sealed class SoundBars
     public Tick StartOf(int bar) => meters.StartOf(bar);
     public Meter MeterOf(int bar) => meters.MeterOf(bar);
     public Seconds At(Tick tick) => laid.At(tick);
+
+    /// <summary>A time within a bar or just before it, in ticks after its line.</summary>
+    public double TickIn(int bar, Seconds at) => laid.TickAt(at) - meters.StartOf(bar).Value;
+
     public Seconds End => laid.At(meters.StartOf(Count));
 
     /// <summary>Bar of a time, from 0; below 0 before the first.</summary>

@@ -1,8 +1,8 @@
 using System.Globalization;
 using InnerCadence.Core.Claims;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;

@@ -1,8 +1,8 @@
 using System.Text.Json;
 using Dapper;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Writing;
-using InnerCadence.Core.Counting;
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;

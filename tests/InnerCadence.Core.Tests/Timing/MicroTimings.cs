@@ -61,7 +61,7 @@ public class MicroTimings
         var offsets = Passage.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, s.Voice == Voice.Snare ? 8 : 0)).ToList();
         var at = new Tick(3 * Tick.PerQuarter);
         for (var i = 0; i < offsets.Count; i++) if (offsets[i].Voice == Voice.Snare && Passage.Meters.Locate(offsets[i].At).InBar == at)
-                offsets[i] = offsets[i] with { Milliseconds = 14 };
+            offsets[i] = offsets[i] with { Milliseconds = 14 };
         offsets.Add(new(Tick.Zero, Voice.Snare, 400, Sureness: 0.05));
         var snare = MicroTiming.Of(Passage, offsets)!.Places.Where(p => p.Voice == Voice.Snare).ToList();
         snare.Select(p => (p.InBar.Value / Tick.PerQuarter, p.Mean, p.Strokes)).ShouldBe([(1, 8, 5), (3, 14, 5)]);

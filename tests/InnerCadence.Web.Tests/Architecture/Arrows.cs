@@ -29,7 +29,7 @@ public partial class Arrows
         { "Claims", ["Music", "Counting", "Rhythm", "Discovery", "Evidence"] },
         { "Playing", ["Music", "Counting", "Timing"] },
         { "Hearing", ["Music", "Counting", "Timing"] },
-        { "Looking", ["Music", "Likeness", "Ideas", "Timing", "Hearing", "Evidence"] },
+        { "Looking", ["Music", "Counting", "Likeness", "Ideas", "Timing", "Hearing", "Evidence"] },
         { "Practice", ["Music", "Counting", "Hands"] },
         { "Interchange", ["Music", "Text", "Counting", "Counting.Reading", "Counting.Writing", "Timing"] },
         { "Telling", ["Music", "Counting", "Evidence", "Timing"] },

@@ -1,6 +1,6 @@
 using System.Globalization;
-using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting;
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
