@@ -1,17 +1,18 @@
 """The commands of tools/ear."""
 import os
 import sys
-from . import export, make_set, pieces, pulse, train, validate
+from . import bank, export, make_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION = "1"
+VERSION = "2"
 
 
 def main(data, command, *arguments):
     folder, ear, beat = (os.path.join(data, name) for name in ("pieces", "ear.pt", "pulse.pt"))
     if command == "pieces":
         pieces.make_all(folder, 50, "validation", os.cpu_count())
-        pieces.make_all(folder, 1093, "training", os.cpu_count())
+        bank.make_all(folder, 24)
+        pieces.make_all(folder, 1300, "training", os.cpu_count())
     elif command == "train":
         train.train(folder, ear, 8000)
     elif command == "pulse":
@@ -28,6 +29,7 @@ def main(data, command, *arguments):
     elif command == "smoke":
         small = os.path.join(data, "smoke")
         pieces.make_all(small, 2, "validation", os.cpu_count())
+        bank.make_all(small, 2)
         pieces.make_all(small, 6, "training", os.cpu_count())
         for name in ("ear.pt", "pulse.pt"):
             for end in ("", ".state"):

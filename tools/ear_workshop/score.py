@@ -54,19 +54,19 @@ def score(results, thresholds, window=.05):
     return counts
 
 
-def best_thresholds(results):
-    best = []
-    for i, family in enumerate(FAMILIES):
-        trials = []
-        for threshold in np.arange(.1, .81, .05):
-            hits = found = count = 0
-            for activations, truth in results:
-                times = [t for t, _ in peaks(activations[:, FAMILY.start + i], threshold)]
-                true = sorted(s[0] for s in truth["strokes"] if FAMILY_OF[s[1]] == family)
-                hits, found, count = hits + matched(times, true, .05), found + len(times), count + len(true)
-            trials.append((f_measure(hits, found, count), threshold))
-        best.append(round(float(max(trials)[1]), 2))
-    return best
+def family_f(results, i, threshold):
+    hits = found = count = 0
+    for activations, truth in results:
+        times = [t for t, _ in peaks(activations[:, FAMILY.start + i], threshold)]
+        true = sorted(s[0] for s in truth["strokes"] if FAMILY_OF[s[1]] == FAMILIES[i])
+        hits, found, count = hits + matched(times, true, .05), found + len(times), count + len(true)
+    return f_measure(hits, found, count)
+
+
+def best_thresholds(sets):
+    """sets: [(results, weight)]; of each family the threshold at which the weighed mean of the sets' F is highest."""
+    grid = np.arange(.2, .81, .05)
+    return [round(float(max(grid, key=lambda t, i=i: sum(weight * family_f(results, i, t) for results, weight in sets))), 2) for i in range(len(FAMILIES))]
 
 
 def report(results, thresholds):

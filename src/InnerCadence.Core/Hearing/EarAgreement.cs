@@ -10,7 +10,13 @@ public readonly record struct AgreedVoice(Voice Voice, int Found, int Written);
 /// <param name="IsHeard">Heard and not written: a ridge without a bead. Else a bead without a ridge.</param>
 /// <param name="At">On the record.</param>
 /// <param name="Strength">How sure the ear is that it is there, 0 to 1; 0 for what it does not hear.</param>
-public sealed record UnmatchedStroke(bool IsHeard, Stroke Stroke, Seconds At, double Strength);
+public sealed record UnmatchedStroke(bool IsHeard, Stroke Stroke, Seconds At, double Strength)
+{
+    /// <summary>Below that it may as well be another drum's sound.</summary>
+    private const double Clearly = 0.8;
+
+    public bool IsClear => Strength >= Clearly;
+}
 
 /// <summary>What is written of a place against what the ear hears there: how far it can be trusted on this record.</summary>
 /// <param name="Ghosts">The softest strokes on their own, since they are missed most.</param>

@@ -19,7 +19,7 @@ public static class TimingViews
         var reach = Math.Clamp(timing.Places.Max(p => Math.Max(Math.Abs(p.Mean), p is { Strokes: > 2, Interval: { } i } ? Math.Max(Math.Abs(i.Low), Math.Abs(i.High)) : 0)),
             10, 60);
         var height = 30 + Lane * voices.Count + 6;
-        double X(Tick inBar) => Left + 14 + (Width - Left - 34) * inBar.Value / meter.Length.Value;
+        double X(Tick inBar) => Left + 14 + (Width - Left - 106) * inBar.Value / meter.Length.Value;
         var svg = Picture(height, $"Early or late by voice and place in the bar, to {reach:0} ms");
         foreach (var place in timing.Places.Select(p => p.InBar).Distinct().Order())
         {

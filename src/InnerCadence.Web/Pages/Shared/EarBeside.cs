@@ -3,8 +3,10 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Recordings;
 
 namespace InnerCadence.Web.Pages.Shared;
 
@@ -19,9 +21,8 @@ public sealed record BesideDifference(bool Heard, int At, string Voice, string P
 public sealed record BesideAnswer(string Agrees, string OnRecord, IReadOnlyList<BesideDifference> Differences);
 
 /// <summary>What the ear has beside a text that is being written.</summary>
-public sealed class EarBeside(Records records, SoundStore sounds, ActivationFiles activations, PassageStore passages)
+public sealed class EarBeside(Records records, SoundStore sounds, ActivationFiles activations, PassageStore passages, RecordingStore recordings, KeptReady kept)
 {
-    private const double Clearly = 0.8;
     private const int Most = 60;
 
     /// <param name="eager">Moves the thresholds: below zero only what is sure, above it more.</param>
@@ -33,14 +34,19 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
             || await StrokesAsync(hash, eager, stop) is not { } heard
             || await records.TypedAsync(recording, written, bar, at, stop) is not { Lines.Count: > 1 } record) return null;
         var agreement = EarAgreement.Of(written, new(record.Lines, written), heard);
-        return new(Words(agreement.Voices, agreement.Ghosts, agreement.Extra), await OnRecordAsync(recording, heard, stop),
+        return new(Words(agreement.Voices, agreement.Ghosts, agreement.Extra), await OnRecordAsync(recording, hash, eager, heard, stop),
             [.. agreement.Differences.Take(Most).Select(d => Told(d, written, record.FirstBar))]);
     }
 
     private async Task<IReadOnlyList<HeardStroke>?> StrokesAsync(string hash, double eager, CancellationToken stop) =>
         ShippedEar.Find() is { } ear && await activations.OfAsync(hash, stop) is { } heard ? HeardStrokes.In(heard, ear, eager) : null;
 
-    private async Task<string> OnRecordAsync(RecordingId recording, IReadOnlyList<HeardStroke> heard, CancellationToken stop)
+    /// <summary>Worked out again when something of the study has changed: it is asked for at every pause of typing.</summary>
+    private async Task<string> OnRecordAsync(RecordingId recording, string hash, double eager, IReadOnlyList<HeardStroke> heard, CancellationToken stop) =>
+        await recordings.FindAsync(recording, stop) is { } row
+            ? await kept.OfAsync(row.StudyId, s => AgreementAsync(recording, heard, s), words => words.Length, stop, (nameof(EarBeside), recording, hash, eager)) : "";
+
+    private async Task<string> AgreementAsync(RecordingId recording, IReadOnlyList<HeardStroke> heard, CancellationToken stop)
     {
         var (voices, ghosts, extra) = (new List<AgreedVoice>(), (Found: 0, Written: 0), 0);
         foreach (var row in await passages.OfRecordingAsync(recording, stop))
@@ -71,8 +77,8 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
             + (written.Bars > 1 || firstBar is not null ? $", bar {bar + (firstBar ?? 1)}" : "");
         var says = difference switch
         {
-            { IsHeard: true, Stroke.Dynamic: Dynamic.Ghost } => difference.Strength < Clearly ? "a soft one, not surely heard" : "a soft one that you have not",
-            { IsHeard: true } => difference.Strength < Clearly ? "not surely heard: it may be another drum’s sound" : "a stroke that you have not, heard clearly",
+            { IsHeard: true, Stroke.Dynamic: Dynamic.Ghost } => difference.IsClear ? "a soft one that you have not" : "a soft one, not surely heard",
+            { IsHeard: true } => difference.IsClear ? "a stroke that you have not, heard clearly" : "not surely heard: it may be another drum’s sound",
             { Stroke.Unsure: true } => "you marked it unsure; the ear does not hear it",
             { Stroke.Dynamic: Dynamic.Ghost } => "a ghost that the ear does not hear; it misses many",
             _ => "written, and not heard",
