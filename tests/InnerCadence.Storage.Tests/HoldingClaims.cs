@@ -74,6 +74,7 @@ public class HoldingClaims : StorageTests
                 new MoreThan(nell, idea, oda), new HadItFirst(oda, idea, nell),
             new VoiceAt(nell, Core.Music.Voice.Kick, Core.Music.Meter.Parse("7/8(2+2+3)")!, new(5040), 0.5),
                 new TraitIn(nell, Core.Rhythm.Habit.Find("linear")!, 0.1),
+            new LateBy(nell, Core.Music.Voice.Snare, Core.Music.Voice.Hat, -5.5, 0.5),
         ];
         foreach (var test in tests)
         {

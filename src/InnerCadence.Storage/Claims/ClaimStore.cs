@@ -34,7 +34,7 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
     private const string Columns =
         """
         select id, study_id, sentence, test, player_id, idea_id, other_id, least, tempo, kind, section, phrase_bar, phrase_of, dated_from,
-          dated_to, voice, meter, at_tick, trait, note, version
+          dated_to, voice, meter, at_tick, trait, note, against, late_ms, version
         from claim
         """;
 

@@ -241,6 +241,7 @@ public class StandingsOfClaims
             new OnlyInPhraseBar(Nell, Idea, 4, 4), new NeverBefore(Nell, Idea, PartialDate.Parse("1966-03")!.Value),
                 new MoreThan(Nell, Idea, Oda), new HadItFirst(Nell, Idea, Oda),
             new VoiceAt(Nell, Voice.Kick, Meter.CommonTime, new(5040), 0.5), new TraitIn(Nell, Habit.Find("linear")!, 0.1),
+            new LateBy(Nell, Voice.Snare, Voice.Hat, 5, 0.5), new LateBy(Nell, Voice.Snare, Voice.Ride, -5, 0.5),
         ];
         var names = With().Names;
         tests.Select(t => t.Sentence(names)).ShouldBe(
@@ -250,8 +251,25 @@ public class StandingsOfClaims
             "Nell plays latch only in the verse", "Nell plays latch only in the 4th bar of four", "Nell never plays latch before 1966-03",
                 "Nell plays latch more often than Oda", "Nell has latch before Oda",
             "Nell’s kick is on the & of 1 in at least 50 % of bars in 4/4", "At least 10 % of Nell’s fills are linear",
+            "Nell’s snare lies at least 5 ms behind the hat on at least 50 % of recordings",
+            "Nell’s snare lies at least 5 ms ahead of the ride on at least 50 % of recordings",
         ]);
-        tests.Select(t => t.Word).ShouldBeUnique();
+        tests.Select(t => t.Word).Distinct().Count().ShouldBe(tests.Length - 1, "one is there twice, behind and ahead");
+    }
+
+    [Fact]
+    public void A_late_back_beat_is_weighed_by_the_recordings_that_were_measured()
+    {
+        Material Measured(params double[] behind) => With() with
+        {
+            Gaps = [.. behind.Select((ms, i) => new RecordedGap(i, $"side {i}", $"side {i}", Nell, 1970, 100, Voice.Snare, Voice.Hat, ms, 8, i)),
+                new(99, "another", "another", Oda, 1970, 100, Voice.Snare, Voice.Hat, -20, 8, 99)],
+        };
+        var test = new LateBy(Nell, Voice.Snare, Voice.Hat, 5, 0.5);
+        var late = Standings.Of(test, Measured(9, 12, 7, 14, 6, 8, 11, 2, 9, 10, 13));
+        (late.Standing, late.For.Length, late.Counter.Single().Words).ShouldBe((Standing.Supported, 10, "side 7: 2 ms behind"));
+        Standings.Of(test, Measured(1, -2, 3, 0, 2, 1, -4, 9)).Standing.ShouldBe(Standing.Contradicted);
+        Standings.Of(test, Measured(9, 1)).Standing.ShouldBe(Standing.Open);
     }
 
     [Fact]
