@@ -95,7 +95,8 @@ app.UseStaticFiles(new StaticFileOptions
 {
     OnPrepareResponse = file =>
     {
-        if (file.Context.Request.Path.StartsWithSegments("/modules", StringComparison.Ordinal)) file.Context.Response.Headers.CacheControl = "no-cache";
+        if (file.Context.Request.Path.StartsWithSegments("/modules",
+            StringComparison.Ordinal)) file.Context.Response.Headers.CacheControl = "no-cache";
     },
 });
 app.UseRouting();

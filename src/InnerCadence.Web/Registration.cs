@@ -36,10 +36,12 @@ internal static class Registration
         .AddSingleton<PassageStore>().AddSingleton<WrittenPassages>()
         .AddSingleton<IdeaStore>().AddSingleton<LineageStore>().AddSingleton<Likenesses>().AddSingleton<Tuning>()
         .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>()
-        .AddSingleton<EvidenceOfIdeas>().AddSingleton<FeelStore>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>().AddSingleton<ComparisonStore>()
+        .AddSingleton<EvidenceOfIdeas>().AddSingleton<FeelStore>().AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>()
+            .AddSingleton<ComparisonStore>()
             .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
-        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard"))).AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
+        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard")))
+            .AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
             .AddSingleton<MeasurementStore>().AddSingleton<LookingStore>()
             .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
@@ -54,10 +56,12 @@ internal static class Registration
         .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
         .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, DecodingWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
             SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
-        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork, ChanceWork>();
+        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork,
+            ChanceWork>();
 
     public static IServiceCollection AddTelling(this IServiceCollection services) => services
-        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<EarBeside>().AddSingleton<ArticleReader>().AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
+        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<EarBeside>().AddSingleton<ArticleReader>()
+            .AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
 
     /// <summary>What goes on while nobody asks.</summary>
     public static IServiceCollection AddBackground(this IServiceCollection services) => services

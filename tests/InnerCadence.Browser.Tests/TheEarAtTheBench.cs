@@ -41,7 +41,8 @@ public class TheEarAtTheBench(Site site)
     }
 
     /// <summary>Read at one go: the list is made anew at every answer.</summary>
-    private static IReadOnlyList<string> Places(ChromeDriver browser, string of = "li") => [.. ((IReadOnlyCollection<object>)browser.ExecuteScript(
+    private static IReadOnlyList<string> Places(ChromeDriver browser, string of = "li") =>
+        [.. ((IReadOnlyCollection<object>)browser.ExecuteScript(
         $"return [...document.querySelectorAll('#beside-list {of} .place')].map((place) => place.textContent)")!).Cast<string>()];
 
     private static void Until(Func<bool> holds, int seconds = 8)

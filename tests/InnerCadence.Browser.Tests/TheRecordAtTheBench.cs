@@ -42,7 +42,8 @@ public class TheRecordAtTheBench(Site site)
         return (browser, person);
     }
 
-    private static IReadOnlyCollection<object> Faults(ChromeDriver browser) => (IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!;
+    private static IReadOnlyCollection<object> Faults(ChromeDriver browser) =>
+        (IReadOnlyCollection<object>)browser.ExecuteScript("return window.faults")!;
 
     private static void Alt(ChromeDriver browser, string key) =>
         new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Alt).SendKeys(key).KeyUp(Keys.Alt).Perform();
@@ -52,7 +53,8 @@ public class TheRecordAtTheBench(Site site)
 
     private static IReadOnlyList<(double When, double Offset, bool Loop, double LoopEnd, double Length)> Started(ChromeDriver browser) =>
         [.. ((IReadOnlyCollection<object>)browser.ExecuteScript("return window.started")!)
-            .Cast<IReadOnlyDictionary<string, object>>().Select(s => (D(s["when"]), D(s["offset"]), (bool)s["loop"], D(s["loopEnd"]), D(s["length"])))];
+            .Cast<IReadOnlyDictionary<string, object>>().Select(s => (D(s["when"]), D(s["offset"]), (bool)s["loop"], D(s["loopEnd"]),
+                D(s["length"])))];
 
     private static double D(object number) => Convert.ToDouble(number, CultureInfo.InvariantCulture);
 
@@ -277,7 +279,8 @@ public class TheRecordAtTheBench(Site site)
         person.Opens("/recordings/2/tempo");
         Until(() => person.SeesAll("#strip .marked").Count > 10);
         var room = Middle(browser, "#strip .wave-room");
-        new OpenQA.Selenium.Interactions.Actions(browser).MoveToLocation((int)room.X, (int)room.Y).ClickAndHold().MoveByOffset(60, 0).Release().Perform();
+        new OpenQA.Selenium.Interactions.Actions(browser).MoveToLocation((int)room.X, (int)room.Y).ClickAndHold().MoveByOffset(60, 0)
+            .Release().Perform();
         person.Sees("#over").Selected.ShouldBeTrue();
         double.Parse(person.Value("over-seconds"), CultureInfo.InvariantCulture).ShouldBeInRange(3, 30);
         person.Sees("#run").Click();
@@ -299,7 +302,8 @@ public class TheRecordAtTheBench(Site site)
         browser.ExecuteScript("arguments[0].focus()", first);
         person.Hands.SendKeys(Keys.ArrowRight).SendKeys(Keys.ArrowRight).Perform();
         person.Hands.KeyDown(Keys.Shift).SendKeys(Keys.ArrowRight).KeyUp(Keys.Shift).Perform();
-        double.Parse(person.Sees("[data-grip=first]").GetDomAttribute("aria-valuenow")!, CultureInfo.InvariantCulture).ShouldBe(before + 0.021, 0.0005);
+        double.Parse(person.Sees("[data-grip=first]").GetDomAttribute("aria-valuenow")!, CultureInfo.InvariantCulture)
+            .ShouldBe(before + 0.021, 0.0005);
         person.Reads("#fit-said", "The bar lines lie at");
         person.Sees("#fit-keep").Click();
         person.Reads("#fit-said", "is marked at");
@@ -312,7 +316,8 @@ public class TheRecordAtTheBench(Site site)
     /// <summary>A finger that goes down, over and up, as the browser itself makes its events of it.</summary>
     private static void Finger(ChromeDriver browser, double x0, double y0, double x1, double y1)
     {
-        void Send(string kind, params object[] points) => browser.ExecuteCdpCommand("Input.dispatchTouchEvent", new() { ["type"] = kind, ["touchPoints"] = points });
+        void Send(string kind, params object[] points) => browser.ExecuteCdpCommand("Input.dispatchTouchEvent",
+            new() { ["type"] = kind, ["touchPoints"] = points });
         object At(double share) => new Dictionary<string, object> { ["x"] = x0 + (x1 - x0) * share, ["y"] = y0 + (y1 - y0) * share };
         Send("touchStart", At(0));
         for (var i = 1; i <= 8; i++) Send("touchMove", At(i / 8.0));

@@ -68,11 +68,13 @@ public class HeardClips : IDisposable
             var strokes = HeardStrokes.In(heard, ear);
             var beats = HeardBeats.Of(heard, strokes);
             onsets.Add(Matched(Moments(strokes.Select(s => s.At.Value)), Moments(truth.Strokes.Select(s => s.At)), 0.05));
-            families.AddRange(Enum.GetValues<Family>().Select(family => Matched(strokes.Where(s => s.Family == family).Select(s => s.At.Value),
+            families.AddRange(Enum.GetValues<Family>().Select(family => Matched(strokes.Where(s => s.Family == family)
+                .Select(s => s.At.Value),
                 truth.Strokes.Where(s => FamilyOf(s.Voice) == family).Select(s => s.At), 0.05)));
             var felt = truth.Meter is "6/8" or "12/8" ? truth.Bpm / 1.5 : truth.Bpm;
             if (beats.Tempos.Count > 0 && Math.Abs(beats.Tempos[0].Bpm / felt - 1) < 0.04) tempos++;
-            if (F([Matched(beats.Beats.Where(b => b.Bar).Select(b => b.At.Value), truth.Beats.Where(b => b.Bar).Select(b => b.At), 0.07)]) > 0.8) bars++;
+            if (F([Matched(beats.Beats.Where(b => b.Bar).Select(b => b.At.Value), truth.Beats.Where(b => b.Bar).Select(b => b.At),
+                0.07)]) > 0.8) bars++;
             clips++;
             TestContext.Current.TestOutputHelper?.WriteLine(FormattableString.Invariant(
                 $"{Path.GetFileNameWithoutExtension(file)} {truth.Kind} {truth.Meter} {felt:0.0}: {string.Join(", ", beats.Tempos.Select(t => FormattableString.Invariant($"{t.Bpm:0.0}")))}; ")

@@ -64,7 +64,8 @@ public class Merging : StorageTests
         var copy = await CopyAsync();
         var there = (await Recordings.OfStudyAsync(copy, Stop)).Single();
         // Elsewhere: a second recording, a passage, a judgement, a note, another text of the passage. Here: another title.
-        var added = await Recordings.AddAsync(copy, new() { PlayerId = there.PlayerId, Title = "Lee Shore", Kind = RecordingKind.Live }, null, Stop);
+        var added = await Recordings.AddAsync(copy, new() { PlayerId = there.PlayerId, Title = "Lee Shore", Kind = RecordingKind.Live },
+            null, Stop);
         await Passages.AddAsync(added, new() { Text = Other, Bars = 1, Kind = PassageKind.Fill }, Stop);
         await AskAsync<int>("update sighting x set judgement = 'confirmed', judged_at = now() from idea i where i.id = x.idea_id and "
             + "i.study_id = @copy", new { copy });

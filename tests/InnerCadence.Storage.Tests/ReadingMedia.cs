@@ -35,7 +35,8 @@ public class ReadingMedia
             await File.WriteAllTextAsync(path, "no sound at all", Stop);
             var refused = await Should.ThrowAsync<UnreadableMediaException>(() => Tool.ProbeAsync(path, Stop));
             refused.Message.ShouldBe("It is no sound or film that can be read, or it is cut off.");
-            (await Should.ThrowAsync<UnreadableMediaException>(() => Tool.ConvertAsync(path, [], path + ".wav", TimeSpan.FromSeconds(20), null,
+            (await Should.ThrowAsync<UnreadableMediaException>(() => Tool.ConvertAsync(path, [], path + ".wav", TimeSpan.FromSeconds(20),
+                null,
                 Stop))).Message.ShouldNotContain(path);
         }
         finally
@@ -50,7 +51,8 @@ public class ReadingMedia
         var path = Path.GetTempFileName();
         try
         {
-            await File.WriteAllTextAsync(path, "#EXTM3U\n#EXT-X-TARGETDURATION:10\n#EXTINF:10,\nhttp://127.0.0.1:9/a.ts\n#EXT-X-ENDLIST\n", Stop);
+            await File.WriteAllTextAsync(path, "#EXTM3U\n#EXT-X-TARGETDURATION:10\n#EXTINF:10,\nhttp://127.0.0.1:9/a.ts\n#EXT-X-ENDLIST\n",
+                Stop);
             await Should.ThrowAsync<UnreadableMediaException>(() => Tool.ProbeAsync(path, Stop));
         }
         finally

@@ -31,7 +31,8 @@ public class SoundsOfEveryKind : StorageTests
         var recording = (await Recordings.FindAsync(await RecordAsync($"Piece {Path.GetFileName(path)}", 8), Stop))!;
         string hash;
         await using (var file = File.OpenRead(path)) hash = await Files.KeepAsync(file, Stop);
-        var id = await Sounds.AttachAsync(recording, hash, Path.GetFileName(path), "application/octet-stream", 1, 1, false, Stop, decodes: true);
+        var id = await Sounds.AttachAsync(recording, hash, Path.GetFileName(path), "application/octet-stream", 1, 1, false, Stop,
+            decodes: true);
         var worker = Guid.NewGuid();
         var job = (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!;
         job.Kind.ShouldBe(SoundStore.DecodingKind);
@@ -79,7 +80,8 @@ public class SoundsOfEveryKind : StorageTests
     [Fact]
     public async Task A_film_that_the_browser_plays_stays_as_it_is()
     {
-        var (row, _) = await ReadAsync(await MadeAsync("hands.webm", ["-c:v", "libvpx", "-deadline", "realtime", "-c:a", "libopus"], film: true));
+        var (row, _) = await ReadAsync(await MadeAsync("hands.webm", ["-c:v", "libvpx", "-deadline", "realtime", "-c:a", "libopus"],
+            film: true));
         (row.Film, row.FilmMedia).ShouldBe((row.Hash, "video/webm"));
     }
 

@@ -110,7 +110,8 @@ public sealed record TraitIn(long Player, Habit Habit, double Share) : ClaimTest
 public sealed record LateBy(long Player, Voice Voice, Voice Against, double Milliseconds, double Share) : ClaimTest(Player)
 {
     public override string Word => "late";
-    public override string Sentence(Names names) => $"{names.Player(Player)}’s {Voice.Name} lies at least {Number(Math.Abs(Milliseconds))} ms "
+    public override string Sentence(Names names) =>
+        $"{names.Player(Player)}’s {Voice.Name} lies at least {Number(Math.Abs(Milliseconds))} ms "
         + $"{(Milliseconds < 0 ? "ahead of" : "behind")} the {Against.Name} on at least {Percent(Share)} of recordings";
 
     /// <summary>Whether a recording on which it lies so far behind bears it out.</summary>

@@ -6,7 +6,8 @@ namespace InnerCadence.Core.Claims;
 /// <summary>A recording as something to listen to.</summary>
 /// <param name="TotalBars">Nothing where it is not known.</param>
 /// <param name="Latest">The last day on which it can have been recorded.</param>
-public sealed record Listenable(long Id, string Name, long Player, RecordingKind Kind, string Release, int? Year, double? Tempo, int? TotalBars,
+public sealed record Listenable(long Id, string Name, long Player, RecordingKind Kind, string Release, int? Year, double? Tempo,
+    int? TotalBars,
     int SearchedBars, DateOnly? Latest = null)
 {
     public bool IsSearched => Exposure.IsEnough(SearchedBars, TotalBars);

@@ -92,7 +92,8 @@ public static class Standings
         var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title",
             $"{gaps.Count(g => test.Holds(g.Mean))} of {Many(gaps.Count, "measured recording")}");
         ImmutableArray<Witness> Recordings(bool holds) => [.. gaps.Where(g => test.Holds(g.Mean) == holds).Take(MostWitnesses)
-            .Select(g => new Witness(string.Create(CultureInfo.InvariantCulture, $"{g.Name}: {Math.Abs(g.Mean):0} ms {(g.Mean < 0 ? "ahead" : "behind")}"),
+            .Select(g => new Witness(string.Create(CultureInfo.InvariantCulture,
+                $"{g.Name}: {Math.Abs(g.Mean):0} ms {(g.Mean < 0 ? "ahead" : "behind")}"),
                 null, g.Passage, g.Recording))];
         return stand with { Few = gaps.Count < 6, For = Recordings(true), Counter = Recordings(false) };
     }

@@ -6,14 +6,16 @@ using MathNet.Numerics.Statistics;
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>A reading whose strokes were measured, and what it is a reading of.</summary>
-public sealed record MeasuredReading(long Recording, string Name, string Title, long Player, int? Year, double? Tempo, long Passage, Passage Read,
+public sealed record MeasuredReading(long Recording, string Name, string Title, long Player, int? Year, double? Tempo, long Passage,
+    Passage Read,
     IReadOnlyCollection<StrokeOffset> Offsets);
 
 /// <summary>A voice against the one that keeps time, over all that was measured of one recording.</summary>
 /// <param name="Mean">Milliseconds, behind it positive.</param>
 /// <param name="Strokes">Of the voice.</param>
 /// <param name="Passage">The one with most of them.</param>
-public sealed record RecordedGap(long Recording, string Name, string Title, long Player, int? Year, double? Tempo, Voice Voice, Voice Against,
+public sealed record RecordedGap(long Recording, string Name, string Title, long Player, int? Year, double? Tempo, Voice Voice,
+    Voice Against,
     double Mean, int Strokes, long Passage)
 {
     /// <summary>With fewer strokes a recording says nothing of a voice.</summary>
@@ -26,7 +28,8 @@ public sealed record RecordedGap(long Recording, string Name, string Title, long
                 ? timing.Gaps.Select(g => (Reading: r, Gap: g, Strokes: timing.Voices.First(v => v.Voice == g.Voice).Strokes)) : [])
             .GroupBy(x => (x.Reading.Recording, x.Gap.Voice, x.Gap.Timekeeper)).Where(g => g.Sum(x => x.Strokes) >= Least)
             .Select(g => (g.Key, Of: g.OrderByDescending(x => x.Strokes).First().Reading, Strokes: g.Sum(x => x.Strokes), All: g.ToList()))
-            .Select(g => new RecordedGap(g.Key.Recording, g.Of.Name, g.Of.Title, g.Of.Player, g.Of.Year, g.Of.Tempo, g.Key.Voice, g.Key.Timekeeper,
+            .Select(g => new RecordedGap(g.Key.Recording, g.Of.Name, g.Of.Title, g.Of.Player, g.Of.Year, g.Of.Tempo, g.Key.Voice,
+                g.Key.Timekeeper,
                 g.All.Sum(x => x.Gap.Mean * x.Strokes) / g.Strokes, g.Strokes, g.Of.Passage)),
     ];
 }
@@ -43,7 +46,8 @@ public sealed record Lateness(Voice Voice, Voice Against, double Mean, (double L
 
     /// <summary>Voices of most recordings first.</summary>
     public static IReadOnlyList<Lateness> Of(IEnumerable<RecordedGap> gaps) =>
-        [.. gaps.GroupBy(g => (g.Voice, g.Against)).Select(g => Over([.. g])).OrderByDescending(f => f.Recordings.Count).ThenBy(f => f.Voice)];
+        [.. gaps.GroupBy(g => (g.Voice, g.Against)).Select(g => Over([.. g])).OrderByDescending(f => f.Recordings.Count)
+            .ThenBy(f => f.Voice)];
 
     private static Lateness Over(List<RecordedGap> gaps)
     {
@@ -51,7 +55,8 @@ public sealed record Lateness(Voice Voice, Voice Against, double Mean, (double L
         var (mean, spread) = titles.MeanStandardDeviation();
         var half = titles.Length < LeastTitles ? 0 : StudentT.InvCDF(0, 1, titles.Length - 1, 0.975) * spread / Math.Sqrt(titles.Length);
         return new(gaps[0].Voice, gaps[0].Against, mean, titles.Length < LeastTitles ? null : (mean - half, mean + half), titles.Length,
-            gaps.Count(g => g.Mean >= 0 == mean >= 0), [.. gaps.OrderBy(g => g.Year ?? int.MaxValue).ThenBy(g => g.Name, StringComparer.Ordinal)]);
+            gaps.Count(g => g.Mean >= 0 == mean >= 0), [.. gaps.OrderBy(g => g.Year ?? int.MaxValue)
+                .ThenBy(g => g.Name, StringComparer.Ordinal)]);
     }
 
     /// <summary>The interval leaves no doubt on which side it lies.</summary>

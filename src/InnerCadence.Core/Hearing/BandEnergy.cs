@@ -3,7 +3,8 @@ using MathNet.Numerics.IntegralTransforms;
 
 namespace InnerCadence.Core.Hearing;
 
-/// <summary>How loud a sound and each of its three bands are over time: what stands behind the strands before anything better is heard.</summary>
+/// <summary>How loud a sound and each of its three bands are over time: what stands behind the strands before anything better is
+/// heard.</summary>
 /// <param name="Peak">The loudest sample of every step, 0 to 1.</param>
 /// <param name="Low">Root of the band's energy in every step, against the loudest step of the band; likewise the others.</param>
 /// <remarks>sound.md, "Ridges".</remarks>
@@ -25,8 +26,10 @@ public sealed record BandEnergy(IReadOnlyList<float> Peak, IReadOnlyList<float> 
         {
             var middle = (int)(step * Step * rate);
             for (var i = 0; i < size; i++)
-                piece[i] = middle - size / 2 + i is var at && at >= 0 && at < mono.Length ? new((float)(mono[at] * window[i]), 0) : Complex32.Zero;
-            for (var i = middle; i < Math.Min(mono.Length, (int)((step + 1) * Step * rate)); i++) peak[step] = Math.Max(peak[step], Math.Abs(mono[i]));
+                piece[i] = middle - size / 2 + i is var at && at >= 0 && at < mono.Length ? new((float)(mono[at] * window[i]), 0)
+                    : Complex32.Zero;
+            for (var i = middle; i < Math.Min(mono.Length, (int)((step + 1) * Step * rate)); i++) peak[step] =
+                Math.Max(peak[step], Math.Abs(mono[i]));
             Fourier.Forward(piece, FourierOptions.NoScaling);
             for (var bin = 1; bin < size / 2; bin++)
             {

@@ -13,7 +13,8 @@ public sealed class Ear : IDisposable
     /// <summary>Frames a second of what was heard, and of the beat.</summary>
     public const int FramesPerSecond = 100, PulsesPerSecond = 50;
 
-    /// <summary>Numbers a frame: strengths of seven families, four kinds, beat and bar line, loudness of the families, pitch of a tom.</summary>
+    /// <summary>Numbers a frame: strengths of seven families, four kinds, beat and bar line, loudness of the families, pitch of a
+    /// tom.</summary>
     public const int Outputs = 21;
 
     /// <summary>In the order of the outputs.</summary>

@@ -21,7 +21,8 @@ public sealed record UnmatchedStroke(bool IsHeard, Stroke Stroke, Seconds At, do
 /// <summary>What is written of a place against what the ear hears there: how far it can be trusted on this record.</summary>
 /// <param name="Ghosts">The softest strokes on their own, since they are missed most.</param>
 /// <param name="Extra">Heard and not written.</param>
-public sealed record EarAgreement(IReadOnlyList<AgreedVoice> Voices, (int Found, int Written) Ghosts, int Extra, IReadOnlyList<UnmatchedStroke> Differences)
+public sealed record EarAgreement(IReadOnlyList<AgreedVoice> Voices, (int Found, int Written) Ghosts, int Extra,
+    IReadOnlyList<UnmatchedStroke> Differences)
 {
     /// <summary>Strokes that are farther apart are two.</summary>
     private static readonly Seconds Same = Seconds.OfMilliseconds(50);
@@ -32,7 +33,8 @@ public sealed record EarAgreement(IReadOnlyList<AgreedVoice> Voices, (int Found,
     {
         var here = heard.Where(h => h.At > laid.Start - Same && h.At < laid.End - Same).ToList();
         var left = here.ToHashSet();
-        var (differences, found, played) = (new List<UnmatchedStroke>(), new HashSet<Stroke>(), written.Strokes.Where(s => !s.Echo).ToList());
+        var (differences, found, played) = (new List<UnmatchedStroke>(), new HashSet<Stroke>(), written.Strokes.Where(s => !s.Echo)
+            .ToList());
         foreach (var stroke in played)
         {
             var at = laid.At(Swing.Played(stroke.At, written));
@@ -44,12 +46,15 @@ public sealed record EarAgreement(IReadOnlyList<AgreedVoice> Voices, (int Found,
                 found.Add(stroke);
             }
             // Its grace strokes are no strokes of their own.
-            if (stroke.Ornaments != Ornaments.None) left.RemoveWhere(h => h.Family == (stroke.Grace ?? stroke.Voice).Family && h.At < at + Same && at - h.At < 2 * Same.Value);
+            if (stroke.Ornaments != Ornaments.None) left.RemoveWhere(h => h.Family == (stroke.Grace ?? stroke.Voice).Family && h.At < at
+                + Same && at - h.At < 2 * Same.Value);
         }
         var extra = Placed(written, laid, [.. here.Where(left.Contains)]);
         differences.AddRange(extra);
-        return new([.. played.GroupBy(s => s.Voice).OrderBy(g => g.Key).Select(g => new AgreedVoice(g.Key, g.Count(found.Contains), g.Count()))],
-            (played.Count(s => s.Dynamic == Dynamic.Ghost && found.Contains(s)), played.Count(s => s.Dynamic == Dynamic.Ghost)), extra.Count,
+        return new([.. played.GroupBy(s => s.Voice).OrderBy(g => g.Key)
+            .Select(g => new AgreedVoice(g.Key, g.Count(found.Contains), g.Count()))],
+            (played.Count(s => s.Dynamic == Dynamic.Ghost && found.Contains(s)), played.Count(s => s.Dynamic == Dynamic.Ghost)),
+                extra.Count,
             [.. differences.OrderBy(d => d.At.Value).ThenBy(d => d.Stroke.Voice)]);
     }
 
@@ -62,6 +67,7 @@ public sealed record EarAgreement(IReadOnlyList<AgreedVoice> Voices, (int Found,
         var proposed = Transcript.Propose(even, Seconds.Zero, tempo, written.Meters, written.Bars, written);
         var there = written.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
         return [.. proposed.Strokes.Where(s => !there.Contains((s.At, s.Voice))).Select(s =>
-            new UnmatchedStroke(true, s, laid.At(s.At), extra.Where(h => h.Family == s.Voice.Family).MinBy(h => Math.Abs(h.At - laid.At(s.At)))?.Strength ?? 0.5))];
+            new UnmatchedStroke(true, s, laid.At(s.At), extra.Where(h => h.Family == s.Voice.Family)
+                .MinBy(h => Math.Abs(h.At - laid.At(s.At)))?.Strength ?? 0.5))];
     }
 }

@@ -20,7 +20,8 @@ internal sealed class EarFeatures
 
     private static readonly float[] Lowpass = LowpassTaps();
     private static readonly float[] LongWindow = WindowOf(Long), ShortWindow = WindowOf(Short);
-    private static readonly Triangle[] LowBands = Triangles(Spread(26, i => 30 * Math.Pow(520.0 / 30, i / 25.0)), (double)Rate / Decimation / Long);
+    private static readonly Triangle[] LowBands = Triangles(Spread(26, i => 30 * Math.Pow(520.0 / 30, i / 25.0)),
+        (double)Rate / Decimation / Long);
     private static readonly Triangle[] HighBands = Triangles(
         Spread(50, i => HertzOf(MelOf(100) + (MelOf(17_000) - MelOf(100)) * i / 49)), (double)Rate / Short);
 

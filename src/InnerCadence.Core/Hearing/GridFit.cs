@@ -5,8 +5,8 @@ using MathNet.Numerics.LinearAlgebra;
 namespace InnerCadence.Core.Hearing;
 
 /// <summary>The bar lines under strokes that were played, each voice a little late or early of its own.</summary>
-/// <remarks>time.md, "Micro-timing": the grid is the passage's bar lines joined by straight lines, fitted by least squares while each voice's
-/// mean is taken out in turn and odd strokes are left out.</remarks>
+/// <remarks>time.md, "Micro-timing": the grid is the passage's bar lines joined by straight lines, fitted by least squares while each
+/// voice's mean is taken out in turn and odd strokes are left out.</remarks>
 internal static class GridFit
 {
     internal readonly record struct Point(Stroke Stroke, Seconds At, double Weight);
@@ -51,7 +51,8 @@ internal static class GridFit
             for (var voice = 0; voice < voices.Count; voice++) Add(rows, values, bars + voices.Count, bars + voice, 0.05, 0);
             var solved = Matrix<double>.Build.DenseOfRowArrays(rows).QR().Solve(Vector<double>.Build.DenseOfEnumerable(values));
             lines = [.. solved.Take(bars)];
-            var off = points.Select((p, i) => p.At - (lines[shares[i].Bar] * (1 - shares[i].Part) + lines[shares[i].Bar + 1] * shares[i].Part)
+            var off = points.Select((p, i) => p.At - (lines[shares[i].Bar] * (1 - shares[i].Part)
+                + lines[shares[i].Bar + 1] * shares[i].Part)
                 - (voices.IndexOf(p.Stroke.Voice) is >= 0 and var v ? solved[bars + v] : 0)).ToArray();
             var spread = Math.Max(0.003, 1.4826 * MathNet.Numerics.Statistics.Statistics.Median(off.Select(Math.Abs)));
             weights = [.. points.Select((p, i) => Math.Abs(off[i]) > Beyond * spread ? 0 : p.Weight)];
@@ -60,7 +61,8 @@ internal static class GridFit
     }
 
     /// <summary>The grid on which the timekeeper's mean is 0; with two or fewer of its strokes, on which all strokes' mean is.</summary>
-    private static IEnumerable<double> Anchored(Passage passage, IReadOnlyList<Point> points, (int Bar, double Part)[] shares, double[] lines,
+    private static IEnumerable<double> Anchored(Passage passage, IReadOnlyList<Point> points, (int Bar, double Part)[] shares,
+        double[] lines,
         double[] weights, Voice timekeeper)
     {
         var own = Enumerable.Range(0, points.Count).Where(i => weights[i] > 0 && points[i].Stroke.Voice == timekeeper).ToList();

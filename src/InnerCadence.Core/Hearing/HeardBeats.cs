@@ -29,7 +29,8 @@ public sealed record HeardBeats(IReadOnlyList<HeardBeat> Beats, IReadOnlyList<So
         var peaks = Enumerable.Range(1, heard.Pulses - 2).Where(i => strength[i] >= strength[i - 1] && strength[i] > strength[i + 1])
             .Sum(i => strength[i]);
         var tried = Periods(strength).Select(period => (Period: period, Path: Path(strength, period)))
-            .Where(t => t.Path.Count > 3).Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks))).OrderByDescending(t => t.Score).ToList();
+            .Where(t => t.Path.Count > 3).Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks)))
+                .OrderByDescending(t => t.Score).ToList();
         if (tried.Count == 0) return None;
         var best = tried[0];
         var beats = best.Path.Select(at => Near(strokes, new((Lean(strength, at) + 0.5) / Ear.PulsesPerSecond))).ToList();
@@ -42,7 +43,8 @@ public sealed record HeardBeats(IReadOnlyList<HeardBeat> Beats, IReadOnlyList<So
         foreach (var factor in (double[])[2, 0.5, 1.5, 2.0 / 3])
             if (own * factor is >= Slowest and <= Fastest && tempos.TrueForAll(t => Math.Abs(t.Bpm / (own * factor) - 1) > 0.06))
                 tempos.Add((own * factor, best.Score * 0.1));
-        var kept = tempos.Take(1).Concat(tempos.Skip(1).OrderByDescending(t => t.Score)).Take(MostTempos).Select(t => (t.Bpm, W: t.Score * t.Score)).ToList();
+        var kept = tempos.Take(1).Concat(tempos.Skip(1).OrderByDescending(t => t.Score)).Take(MostTempos)
+            .Select(t => (t.Bpm, W: t.Score * t.Score)).ToList();
         var sum = kept.Sum(t => t.W);
         return new([.. beats.Zip(bars, (at, bar) => new HeardBeat(at, bar))],
             [.. kept.Select(t => new SoundTempo(Math.Round(t.Bpm, 2), sum > 0 ? Math.Round(t.W / sum, 4) : 0))]);
@@ -140,21 +142,25 @@ public sealed record HeardBeats(IReadOnlyList<HeardBeat> Beats, IReadOnlyList<So
         // How likely a bar has so many beats, before anything is heard.
         (int Beats, double Cost)[] meters = [(4, 0), (3, 1.5), (2, 2), (5, 3), (6, 3), (7, 4)];
         const double Change = 6;
-        var states = meters.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost))).ToArray();
+        var states = meters.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost)))
+            .ToArray();
         var cost = states.Select(s => s.Cost).ToArray();
         var came = new int[path.Count, states.Length];
         for (var beat = 0; beat < path.Count; beat++)
         {
-            var line = Math.Clamp(Math.Max(heard.BarLine(path[beat]), Math.Max(heard.BarLine(path[beat] - 1), heard.BarLine(path[beat] + 1))), 0.02, 0.98);
+            var line = Math.Clamp(Math.Max(heard.BarLine(path[beat]), Math.Max(heard.BarLine(path[beat] - 1),
+                heard.BarLine(path[beat] + 1))), 0.02, 0.98);
             var next = new double[states.Length];
-            var cheapest = Enumerable.Range(0, states.Length).MinBy(i => states[i].Position == states[i].Beats - 1 ? cost[i] : double.MaxValue);
+            var cheapest = Enumerable.Range(0, states.Length).MinBy(i => states[i].Position == states[i].Beats - 1 ? cost[i]
+                : double.MaxValue);
             for (var i = 0; i < states.Length; i++)
             {
                 var (beats, position, _) = states[i];
                 var before = position > 0 ? i - 1 : i + beats - 1;
                 var stay = beat == 0 ? cost[i] : cost[before];
                 came[beat, i] = before;
-                if (beat > 0 && position == 0 && cost[cheapest] + Change < stay) (stay, came[beat, i]) = (cost[cheapest] + Change, cheapest);
+                if (beat > 0 && position == 0 && cost[cheapest] + Change < stay) (stay, came[beat, i]) =
+                    (cost[cheapest] + Change, cheapest);
                 next[i] = stay - Math.Log(position == 0 ? line : 1 - line);
             }
             cost = next;

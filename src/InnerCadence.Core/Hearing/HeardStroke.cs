@@ -8,7 +8,8 @@ namespace InnerCadence.Core.Hearing;
 /// <param name="Strength">How sure it is that the family was struck, 0 to 1.</param>
 /// <param name="Loudness">As a pad's velocity, 0 to 1; nothing where the old rules heard it.</param>
 /// <param name="TomPitch">0 at 50 Hz, 1 at 400 Hz, in octaves; nothing for what is no tom.</param>
-public sealed record HeardStroke(Seconds At, Family Family, Voice Voice, Openness? Openness, double Strength, double? Loudness, double? TomPitch)
+public sealed record HeardStroke(Seconds At, Family Family, Voice Voice, Openness? Openness, double Strength, double? Loudness,
+    double? TomPitch)
 {
     /// <summary>Ghost, normal or accent, against the others of its voice.</summary>
     public Dynamic Dynamic { get; init; } = Dynamic.Normal;

@@ -23,7 +23,8 @@ public sealed record MeasuredStroke(Stroke Stroke, Seconds At, double Offset, do
 /// and late against that.</param>
 /// <param name="Voices">Against the grid, the odd strokes left out.</param>
 public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyList<Stroke> Missing, IReadOnlyList<HeardStroke> Extra,
-    IReadOnlyList<double> Bars, IReadOnlyList<Seconds> Lines, Voice? Timekeeper, IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<OddStroke> Odd,
+    IReadOnlyList<double> Bars, IReadOnlyList<Seconds> Lines, Voice? Timekeeper, IReadOnlyList<VoiceTiming> Voices,
+        IReadOnlyList<OddStroke> Odd,
     MeasuredSwing? Swung, double? SwingShare)
 {
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
@@ -35,7 +36,8 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
     public static Measured Of(Passage passage, Seconds at, Bpm tempo, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
         IReadOnlyList<TempoChange> said = passage.Tempos is { Count: > 0 } own ? own : [new(Tick.Zero, tempo)];
-        return Of(passage, new LaidBars([.. Enumerable.Range(0, passage.Bars + 1).Select(b => at + TempoChange.SecondsTo(passage.Meters.StartOf(b), said))],
+        return Of(passage, new LaidBars([.. Enumerable.Range(0, passage.Bars + 1)
+            .Select(b => at + TempoChange.SecondsTo(passage.Meters.StartOf(b), said))],
             passage, said), heard, times);
     }
 
@@ -65,13 +67,14 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         static bool IsOffBeat(Tick at) => at.Value % Tick.PerQuarter == Tick.PerQuarter / 2;
     }
 
-    /// <summary>The passage with its off-beats at a share of their beats that was measured; nothing where they stand there already, or are as
-    /// good as straight.</summary>
+    /// <summary>The passage with its off-beats at a share of their beats that was measured; nothing where they stand there already, or are
+    /// as good as straight.</summary>
     private static Passage? SharedOut(Passage passage, double share)
     {
         const double Same = 0.01, Straight = 0.54, Widest = 0.8;
         var now = passage.Feel.Swing ? passage.Feel.SwingShare ?? Feel.UsualSwing : 0.5;
-        if (passage.Feel.SwingSixteenths || Math.Abs(share - now) < Same || share > Widest || (share < Straight && !passage.Feel.Swing)) return null;
+        if (passage.Feel.SwingSixteenths || Math.Abs(share - now) < Same || share > Widest
+            || (share < Straight && !passage.Feel.Swing)) return null;
         return passage with { Feel = passage.Feel with { Swing = share >= Straight, SwingShare = share >= Straight ? share : null } };
     }
 
@@ -90,7 +93,8 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
 
     /// <summary>Bar lines as they are thought to lie, some per cent slower or faster and some milliseconds off, where most strokes lie near
     /// what is heard of their family.</summary>
-    private static (LaidBars Grid, double Score) Coarse(Passage passage, List<Stroke> written, LaidBars prior, IReadOnlyList<HeardStroke> heard)
+    private static (LaidBars Grid, double Score) Coarse(Passage passage, List<Stroke> written, LaidBars prior,
+        IReadOnlyList<HeardStroke> heard)
     {
         const double Widest = 0.026, Farthest = 0.035, Near = 0.014;
         var at = prior.Start;
@@ -110,7 +114,8 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
                     }
                 if (sum > score) (score, best) = (sum, (scale, off));
             }
-        return (new([.. lines.Select(line => at + best.Off + line * best.Scale).Select(line => new Seconds(line))], passage, prior.Tempos), score);
+        return (new([.. lines.Select(line => at + best.Off + line * best.Scale).Select(line => new Seconds(line))], passage, prior.Tempos),
+            score);
     }
 
     private static double Nearest(double[] ascending, double at)
@@ -118,7 +123,8 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         var next = Array.BinarySearch(ascending, at);
         if (next >= 0) return 0;
         next = ~next;
-        return Math.Min(next < ascending.Length ? ascending[next] - at : double.MaxValue, next > 0 ? at - ascending[next - 1] : double.MaxValue);
+        return Math.Min(next < ascending.Length ? ascending[next] - at : double.MaxValue, next > 0 ? at - ascending[next - 1]
+            : double.MaxValue);
     }
 
     /// <summary>A written stroke, the heard one it is, and its grace.</summary>
@@ -169,12 +175,15 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
 
     /// <summary>Bar lines by least squares over the matched strokes while each voice's mean is taken out and strokes far off are left out;
     /// the timekeeper's mean is 0.</summary>
-    private static LaidBars Fitted(Passage passage, LaidBars grid, List<Pair> pairs, List<(Seconds At, double Sureness)> exact, out Voice? timekeeper)
+    private static LaidBars Fitted(Passage passage, LaidBars grid, List<Pair> pairs, List<(Seconds At, double Sureness)> exact,
+        out Voice? timekeeper)
     {
         var written = passage.Strokes.Where(s => !s.Echo).ToList();
-        timekeeper = pairs.GroupBy(p => written[p.Written].Voice).OrderByDescending(g => g.Count()).ThenBy(g => g.Key).FirstOrDefault()?.Key;
+        timekeeper = pairs.GroupBy(p => written[p.Written].Voice).OrderByDescending(g => g.Count()).ThenBy(g => g.Key)
+            .FirstOrDefault()?.Key;
         if (pairs.Count < 2 || timekeeper is not { } keeper) return grid;
-        return GridFit.Of(passage, grid, [.. pairs.Select(p => new GridFit.Point(written[p.Written], exact[p.Heard].At, Math.Max(0.05, exact[p.Heard].Sureness)))],
+        return GridFit.Of(passage, grid, [.. pairs.Select(p => new GridFit.Point(written[p.Written], exact[p.Heard].At,
+            Math.Max(0.05, exact[p.Heard].Sureness)))],
             keeper);
     }
 
@@ -194,7 +203,8 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
             [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
             grid.BarTempos,
-            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), odd, MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
+            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), odd,
+                MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
     }
 
     /// <summary>Beside a stroke that is matched only what is as good as certain: one drum is easily heard as two.</summary>

@@ -20,7 +20,8 @@ public static class Ridges
         {
             var (values, before) = (new List<double>(), 0.0);
             for (var frame = first; frame < last; frame++)
-                values.Add(before = Math.Max(before * Falls, heard.Strength(family, frame) * (0.25 + 0.75 * heard.Loudness(family, frame))));
+                values.Add(before = Math.Max(before * Falls, heard.Strength(family, frame) * (0.25
+                    + 0.75 * heard.Loudness(family, frame))));
             return (IReadOnlyList<double>)values;
         });
     }

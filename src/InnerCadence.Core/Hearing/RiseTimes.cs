@@ -15,7 +15,8 @@ public sealed class RiseTimes
     /// <summary>Seconds by which the filters of a band put its rise later than it is, measured on strokes whose time is known.</summary>
     private static readonly double[] Late = [0.004, 0.0005, 0];
 
-    /// <summary>Energy is smoothed over so many steps: a period of the lowest band is longer, so that its edge is read and not its swing.</summary>
+    /// <summary>Energy is smoothed over so many steps: a period of the lowest band is longer, so that its edge is read and not its
+    /// swing.</summary>
     private const int Smooth = 4;
 
     private readonly double[][] energy = new double[3][];

@@ -15,7 +15,8 @@ public static class RuleStrokes
     {
         var strongest = onsets.Where(o => o.Band == SoundBand.Middle).Select(o => o.Strength).DefaultIfEmpty(1).Max();
         return [.. onsets.Select((o, i) => (Onset: o, Voice: VoiceOf(o, Around(onsets, i)))).Where(o => o.Voice is not null).Select(o =>
-            new HeardStroke(o.Onset.At, o.Onset.Family, o.Voice!, o.Voice == Voice.Hat ? Openness.Closed : null, o.Onset.Strength, null, null)
+            new HeardStroke(o.Onset.At, o.Onset.Family, o.Voice!, o.Voice == Voice.Hat ? Openness.Closed : null, o.Onset.Strength, null,
+                null)
             {
                 Confidence = o.Onset.Confidence,
                 Dynamic = o.Voice == Voice.Snare && o.Onset.Strength < strongest * Ghost ? Dynamic.Ghost : Dynamic.Normal,

@@ -44,7 +44,8 @@ public static class SoundParts
 }
 
 /// <summary>Tells what is struck from what rings by medians: a stroke stands across the spectrum, a tone along the time.</summary>
-/// <remarks>sound.md, "The drums forward". Fitzgerald, Harmonic/percussive separation using median filtering, DAFx 2010; masks of power 2.</remarks>
+/// <remarks>sound.md, "The drums forward". Fitzgerald, Harmonic/percussive separation using median filtering, DAFx 2010; masks of power
+/// 2.</remarks>
 internal static class Percussive
 {
     /// <summary>Spectra and bins that a median goes over.</summary>

@@ -1,7 +1,8 @@
 namespace InnerCadence.Core.Hearing;
 
 /// <summary>Sound at another speed with its pitch kept, by overlapping pieces of it that fit one another.</summary>
-/// <remarks>sound.md, "Slower". Verhelst and Roelands, An overlap-add technique based on waveform similarity (WSOLA), ICASSP 1993.</remarks>
+/// <remarks>sound.md, "Slower". Verhelst and Roelands, An overlap-add technique based on waveform similarity (WSOLA), ICASSP
+/// 1993.</remarks>
 public static class TimeStretch
 {
     /// <summary>Seconds that a piece lasts, and by how much it may be taken earlier or later than its place.</summary>

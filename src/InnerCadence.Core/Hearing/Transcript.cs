@@ -22,7 +22,8 @@ public static class Transcript
     /// <param name="from">The first beat.</param>
     /// <param name="written">What is known to be played: it stays as it is, and strokes are looked for between its own.</param>
     /// <returns>Each voice on its likeliest places; what is weak, or whose drum is doubtful, is unsure.</returns>
-    public static Passage Propose(IReadOnlyList<HeardStroke> heard, Seconds from, Bpm tempo, MeterCycle meters, int bars, Passage? written = null)
+    public static Passage Propose(IReadOnlyList<HeardStroke> heard, Seconds from, Bpm tempo, MeterCycle meters, int bars,
+        Passage? written = null)
     {
         var beat = new Tick(Tick.PerQuarter);
         var (perBeat, length) = (tempo.SecondsOf(beat), meters.StartOf(bars));
@@ -50,7 +51,8 @@ public static class Transcript
         var often = strokes.Where(KeepsTime).GroupBy(s => s.Family).ToDictionary(g => g.Key, g => g.Sum(s => s.Strength));
         bool Beaten(HeardStroke s, HeardStroke by) => Math.Abs(by.At - s.At) < OneMoment && (s.Family == Family.Crash
             ? KeepsTime(by) && by.Strength > s.Strength : KeepsTime(by) && often[by.Family] > often[s.Family]);
-        return [.. strokes.Where(s => !(KeepsTime(s) || s.Family == Family.Crash) || s.Strength >= Certain || !strokes.Any(o => o != s && Beaten(s, o)))];
+        return [.. strokes.Where(s => !(KeepsTime(s) || s.Family == Family.Crash) || s.Strength >= Certain
+            || !strokes.Any(o => o != s && Beaten(s, o)))];
     }
 
     /// <summary>A softer stroke just before another of its drum is that one's grace.</summary>
@@ -73,7 +75,8 @@ public static class Transcript
     private static Func<HeardStroke, Voice> Toms(IReadOnlyList<HeardStroke> strokes)
     {
         var pitches = strokes.Where(s => s.TomPitch is not null).Select(s => s.TomPitch!.Value).Order().ToList();
-        var edges = pitches.Zip(pitches.Skip(1)).Where(p => p.Second - p.First > OneTom).Select(p => (p.First + p.Second) / 2).TakeLast(3).ToList();
+        var edges = pitches.Zip(pitches.Skip(1)).Where(p => p.Second - p.First > OneTom).Select(p => (p.First + p.Second) / 2).TakeLast(3)
+            .ToList();
         Voice[] names = edges.Count switch
         {
             0 => [Voice.AnyTom],

@@ -24,7 +24,8 @@ internal sealed record Figure(Figure.Wanted[] Strokes, Tick Span)
                 VoicingRule.Any => 1,
                 VoicingRule.HandOrFoot => heard.Voice.IsFoot == Voice.IsFoot ? 1 : 0,
                 VoicingRule.Family or VoicingRule.Contour => heard.Family == Voice.Family ? 1 : 0,
-                _ => heard.Family != Voice.Family ? 0 : heard.Voice == Voice || Voice.Family is Family.Tom or Family.Crash ? 1 : OtherOfFamily,
+                _ => heard.Family != Voice.Family ? 0 : heard.Voice == Voice || Voice.Family is Family.Tom or Family.Crash ? 1
+                    : OtherOfFamily,
             };
         }
     }

@@ -58,9 +58,11 @@ public sealed class SoundBars
     {
         if (beats.Beats.Count < 2) return null;
         var starts = beats.Beats.Select((b, i) => (b.Bar, i)).Where(b => b.Bar).Select(b => b.i).ToList();
-        var usual = starts.Zip(starts.Skip(1), (a, b) => b - a).GroupBy(n => n).OrderByDescending(g => g.Count()).FirstOrDefault()?.Key ?? 4;
+        var usual = starts.Zip(starts.Skip(1), (a, b) => b - a).GroupBy(n => n).OrderByDescending(g => g.Count()).FirstOrDefault()?.Key
+            ?? 4;
         var first = starts.Count > 0 ? starts[0] % usual : 0;
-        var lines = Enumerable.Range(0, beats.Beats.Count).Where(i => i >= first && (i - first) % usual == 0).Select(i => beats.Beats[i].At).ToList();
+        var lines = Enumerable.Range(0, beats.Beats.Count).Where(i => i >= first && (i - first) % usual == 0)
+            .Select(i => beats.Beats[i].At).ToList();
         if (lines.Count < 2 || Meter.Parse($"{usual}/4") is not { } meter) return null;
         return new(new([meter]), lines.Count - 1, lines, false);
     }

@@ -28,7 +28,8 @@ public static class SoundSearch
         var scope = idea.Scope ?? Scope.Of(idea.Exemplar, idea.Rules);
         if (Pattern.Of(idea, scope) is not { } plain) return [];
         var figures = idea.Rules.Transforms.Where(t => t is Transform.Reversed or Transform.Substituted).Select(plain.As).Prepend(plain)
-            .SelectMany(pattern => (idea.Rules.Rate == RateRule.Proportional ? Factor.All : [Factor.One]).Select(factor => Figure.Of(pattern, factor, idea.Rules)))
+            .SelectMany(pattern => (idea.Rules.Rate == RateRule.Proportional ? Factor.All : [Factor.One])
+                .Select(factor => Figure.Of(pattern, factor, idea.Rules)))
             .OfType<Figure>().ToList();
         var times = heard.Select(h => h.At.Value).ToArray();
         var silent = scope.Except(idea.Rules.Bed).Select(v => v.Family).ToHashSet();
@@ -79,7 +80,8 @@ public static class SoundSearch
             strokes[i] = new(wanted.Written, wanted.Voice, best);
             var weight = wanted.Optional ? 0.3 : 1;
             // First strokes may be left out where the rules say so.
-            if (best < 0.3 && i == elided && elided < rules.Elision) (elided, sum, counted) = (elided + 1, sum + weight * Elided, counted + weight);
+            if (best < 0.3 && i == elided && elided < rules.Elision) (elided, sum, counted) =
+                (elided + 1, sum + weight * Elided, counted + weight);
             else (sum, counted) = (sum + weight * best, counted + weight);
         }
         var over = 0.0;

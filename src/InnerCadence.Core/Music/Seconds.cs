@@ -4,7 +4,8 @@ using System.Text.Json.Serialization;
 
 namespace InnerCadence.Core.Music;
 
-/// <summary>A time on the clock, or a length of it. It goes wherever a number is shown or drawn; a bare number is never taken for one.</summary>
+/// <summary>A time on the clock, or a length of it. It goes wherever a number is shown or drawn; a bare number is never taken for
+/// one.</summary>
 [JsonConverter(typeof(AsNumber))]
 public readonly record struct Seconds(double Value) : IComparable<Seconds>, IFormattable
 {
@@ -36,6 +37,7 @@ public readonly record struct Seconds(double Value) : IComparable<Seconds>, IFor
     {
         public override Seconds Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) => new(reader.GetDouble());
 
-        public override void Write(Utf8JsonWriter writer, Seconds value, JsonSerializerOptions options) => writer.WriteNumberValue(value.Value);
+        public override void Write(Utf8JsonWriter writer, Seconds value, JsonSerializerOptions options) =>
+            writer.WriteNumberValue(value.Value);
     }
 }

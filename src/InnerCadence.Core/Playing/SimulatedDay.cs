@@ -20,7 +20,8 @@ public sealed record SimulatedDay(double Pitch, bool Band, double Room, double E
     {
         var random = new Random(seed * 7919);
         return new(0.88 + 0.24 * random.NextDouble(), seed % 3 != 0, 0.15 + 0.6 * random.NextDouble(), 0.05 + 0.15 * random.NextDouble(),
-            year < Old ? 5500 + 1500 * random.NextDouble() : 16_000, year < Old ? 0.004 : 0, year >= Late ? Seconds.OfMilliseconds(18) : Seconds.Zero);
+            year < Old ? 5500 + 1500 * random.NextDouble() : 16_000, year < Old ? 0.004 : 0, year >= Late ? Seconds.OfMilliseconds(18)
+                : Seconds.Zero);
     }
 
     /// <summary>The drums in their room: an echo of some reflections that darken.</summary>

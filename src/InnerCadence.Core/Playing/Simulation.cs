@@ -32,7 +32,8 @@ public static class Simulation
             if (Bpm.Of(Math.Clamp(map.TempoAt(bar), 20, 400)) is { } tempo && BarOf(bar, passages) is { } played)
             {
                 foreach (var note in Rendition.Of(played with { Tempo = tempo, TempoChanges = [] }).Notes)
-                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random) + (IsBackbeat(note) ? day?.BackbeatLate ?? Seconds.Zero : Seconds.Zero),
+                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random)
+                        + (IsBackbeat(note) ? day?.BackbeatLate ?? Seconds.Zero : Seconds.Zero),
                         note.Gain * 0.8, note.Until is { } until ? until - note.At : null, day?.Pitch ?? 1);
             }
             if (day?.Band != false) Bed(bed, Roots[(bar - 1) / 2 % Roots.Length], start, end, grid.MeterOf(bar));

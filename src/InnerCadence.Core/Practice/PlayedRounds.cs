@@ -18,7 +18,8 @@ public sealed record PlayedVoice(Voice Voice, int Written, int Early, int Late, 
     /// <summary>snare: 1 late, 1 missed</summary>
     public override string ToString()
     {
-        (int Count, string What)[] all = [(Early, "early"), (Late, "late"), (Missed, "missed"), (Extra, "too many"), (Loud, "too loud"), (Soft, "too soft")];
+        (int Count, string What)[] all = [(Early, "early"), (Late, "late"), (Missed, "missed"), (Extra, "too many"), (Loud, "too loud"),
+            (Soft, "too soft")];
         return $"{Voice.Name}: {string.Join(", ", all.Where(a => a.Count > 0).Select(a => $"{a.Count} {a.What}"))}";
     }
 }
@@ -33,15 +34,16 @@ public sealed record PlayedRound(IReadOnlyList<PlayedVoice> Voices, double? Mean
     {
         get
         {
-            var wrong = Voices.Where(v => !v.IsRight).OrderByDescending(v => v.Missed + v.Extra).ThenByDescending(v => v.Early + v.Late).ToList();
+            var wrong = Voices.Where(v => !v.IsRight).OrderByDescending(v => v.Missed + v.Extra).ThenByDescending(v => v.Early + v.Late)
+                .ToList();
             return wrong.Count == 0 ? "every stroke in its place" : string.Join("; ", wrong);
         }
     }
 }
 
 /// <summary>Scores what was played along with a passage, round after round.</summary>
-/// <remarks>time.md, "Played along". A stroke is met by the nearest of its drum within 90 ms, or half the way to that drum's next stroke; it is
-/// early or late beyond 30 ms.</remarks>
+/// <remarks>time.md, "Played along". A stroke is met by the nearest of its drum within 90 ms, or half the way to that drum's next stroke;
+/// it is early or late beyond 30 ms.</remarks>
 public static class PlayedRounds
 {
     private static readonly Seconds Farthest = Seconds.OfMilliseconds(90), OnTime = Seconds.OfMilliseconds(30);
@@ -50,11 +52,13 @@ public static class PlayedRounds
     /// <param name="times">When each stroke of the passage sounds, from the first bar line.</param>
     /// <param name="length">Of one round.</param>
     /// <param name="rounds">How many were played to their end.</param>
-    public static IReadOnlyList<PlayedRound> Of(Passage passage, Func<Stroke, Seconds> times, Seconds length, int rounds, IReadOnlyList<PadStroke> played)
+    public static IReadOnlyList<PlayedRound> Of(Passage passage, Func<Stroke, Seconds> times, Seconds length, int rounds,
+        IReadOnlyList<PadStroke> played)
     {
         var written = passage.Strokes.Where(s => !s.Echo).ToList();
         // The first strokes of the round after come early too, and are nothing too many of this one.
-        var due = Enumerable.Range(0, rounds + 1).SelectMany(round => written.Select(s => (Round: round, Stroke: s, At: times(s) + length * round)))
+        var due = Enumerable.Range(0, rounds + 1).SelectMany(round => written.Select(s => (Round: round, Stroke: s, At: times(s)
+            + length * round)))
             .OrderBy(d => d.At.Value).ToList();
         var own = played.Where(p => p.At > -Farthest && p.At < length * rounds + Farthest).OrderBy(p => p.At.Value).ToList();
         var met = Match(due, own);
@@ -74,10 +78,13 @@ public static class PlayedRounds
 
         PlayedVoice Score(Voice voice, List<int> places, int extras)
         {
-            var hit = places.Where(met.ContainsKey).Select(d => (due[d].Stroke, Off: own[met[d]].At - due[d].At, Loud: own[met[d]].Velocity / usual.GetValueOrDefault(voice, 1)))
+            var hit = places.Where(met.ContainsKey).Select(d => (due[d].Stroke, Off: own[met[d]].At - due[d].At,
+                Loud: own[met[d]].Velocity / usual.GetValueOrDefault(voice, 1)))
                 .ToList();
-            return new(voice, places.Count, hit.Count(h => h.Off < -OnTime), hit.Count(h => h.Off > OnTime), places.Count - hit.Count, extras,
-                hit.Count(h => h.Stroke.Dynamic == Dynamic.Ghost && h.Loud > GhostAtMost), hit.Count(h => h.Stroke.Dynamic == Dynamic.Accent && h.Loud < AccentAtLeast));
+            return new(voice, places.Count, hit.Count(h => h.Off < -OnTime), hit.Count(h => h.Off > OnTime), places.Count - hit.Count,
+                extras,
+                hit.Count(h => h.Stroke.Dynamic == Dynamic.Ghost && h.Loud > GhostAtMost),
+                    hit.Count(h => h.Stroke.Dynamic == Dynamic.Accent && h.Loud < AccentAtLeast));
         }
     }
 
@@ -95,7 +102,8 @@ public static class PlayedRounds
                 var before = k > 0 ? (at - due[places[k - 1]].At) / 2 : Farthest;
                 var after = k + 1 < places.Count ? (due[places[k + 1]].At - at) / 2 : Farthest;
                 pairs.AddRange(mine.Select(i => (Off: own[i].At - at, Own: i))
-                    .Where(p => p.Off > -Math.Min(before, Farthest) && p.Off < Math.Min(after, Farthest)).Select(p => (Math.Abs(p.Off), places[k], p.Own)));
+                    .Where(p => p.Off > -Math.Min(before, Farthest) && p.Off < Math.Min(after, Farthest))
+                        .Select(p => (Math.Abs(p.Off), places[k], p.Own)));
             }
         }
         var (met, taken) = (new Dictionary<int, int>(), new HashSet<int>());
@@ -105,7 +113,8 @@ public static class PlayedRounds
     }
 
     /// <summary>How loud each voice's plain strokes are; of all its strokes where it has none.</summary>
-    private static Dictionary<Voice, double> Usual(List<(int Round, Stroke Stroke, Seconds At)> due, List<PadStroke> own, Dictionary<int, int> met) =>
+    private static Dictionary<Voice, double> Usual(List<(int Round, Stroke Stroke, Seconds At)> due, List<PadStroke> own, Dictionary<int,
+        int> met) =>
         met.Where(m => own[m.Value].Velocity is not null).GroupBy(m => due[m.Key].Stroke.Voice).ToDictionary(g => g.Key, g =>
         {
             var plain = g.Where(m => due[m.Key].Stroke.Dynamic == Dynamic.Normal).ToList();

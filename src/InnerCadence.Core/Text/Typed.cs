@@ -71,7 +71,8 @@ public static class Typed
         return null;
     }
 
-    public static T Choice<T>(string? chosen, Action<string> tell) where T : struct, IWord<T> => OneOf<T>.Find(Choice(chosen, OneOf<T>.Words, tell)) ?? T.All[0];
+    public static T Choice<T>(string? chosen, Action<string> tell) where T : struct,
+        IWord<T> => OneOf<T>.Find(Choice(chosen, OneOf<T>.Words, tell)) ?? T.All[0];
 
     public static string Choice(string? chosen, IReadOnlyList<string> choices, Action<string> tell)
     {

@@ -47,11 +47,13 @@ public sealed partial record Chart(int FirstBar, IReadOnlyList<(int From, int To
     /// <summary>A bar of the recording, or of the chart laid beside it: 41, chart 66.</summary>
     public static int? BarTyped(string? typed, Chart? chart, Action<string> tell)
     {
-        if (typed?.Trim() is not { } text || !text.StartsWith("chart", StringComparison.OrdinalIgnoreCase)) return Typed.Number(typed, tell, 1, Typed.Bars, "a bar");
+        if (typed?.Trim() is not { } text || !text.StartsWith("chart", StringComparison.OrdinalIgnoreCase)) return Typed.Number(typed,
+            tell, 1, Typed.Bars, "a bar");
         if (Typed.Number(text[5..], tell, 1, Typed.Bars, "a bar of the chart") is not { } printed) return null;
         if (chart is null) tell("No chart is laid beside this recording yet: say on its page for tempo and bars in which bar it begins.");
         else if (chart.BarsOf(printed) is [var only]) return only;
-        else tell(chart.BarsOf(printed) is { Count: > 0 } several ? $"Bar {printed} of the chart is played in bars {string.Join(" and ", several)}: write which."
+        else tell(chart.BarsOf(printed) is { Count: > 0 } several
+            ? $"Bar {printed} of the chart is played in bars {string.Join(" and ", several)}: write which."
             : $"Bar {printed} of the chart is not played.");
         return null;
     }

@@ -24,12 +24,14 @@ public sealed class LaidBars
     public static LaidBars AtItsTempo(Passage passage, Bpm otherwise)
     {
         IReadOnlyList<TempoChange> tempos = passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, otherwise)];
-        return new([.. Enumerable.Range(0, passage.Bars + 1).Select(b => TempoChange.SecondsTo(passage.Meters.StartOf(b), tempos))], passage, tempos);
+        return new([.. Enumerable.Range(0, passage.Bars + 1).Select(b => TempoChange.SecondsTo(passage.Meters.StartOf(b), tempos))],
+            passage, tempos);
     }
 
     /// <summary>Quarters a minute of each bar, from its line to the next.</summary>
     public IReadOnlyList<double> BarTempos => [.. Enumerable.Range(0, passage.Bars)
-        .Select(b => 60.0 * passage.Meters.MeterOf(b).Length.Value / Tick.PerQuarter / (At(passage.Meters.StartOf(b + 1)) - At(passage.Meters.StartOf(b))))];
+        .Select(b => 60.0 * passage.Meters.MeterOf(b).Length.Value / Tick.PerQuarter / (At(passage.Meters.StartOf(b
+            + 1)) - At(passage.Meters.StartOf(b))))];
 
     /// <summary>Where a stroke lies that is so much later than its place, in ticks after it; before it below zero.</summary>
     public double TicksLate(Tick at, Seconds late) => TickAt(At(at) + late) - at.Value;

@@ -46,7 +46,8 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
         var odd = OddStrokes.In(passage, own);
         var standOut = odd.Select(o => (o.At, o.Voice)).ToHashSet();
         var usual = own.Where(o => !standOut.Contains((o.At, o.Voice))).ToList();
-        return new(Means(usual), [.. usual.GroupBy(o => (o.Voice, passage.Meters.Locate(o.At).InBar)).OrderBy(g => g.Key.Voice).ThenBy(g => g.Key.InBar)
+        return new(Means(usual), [.. usual.GroupBy(o => (o.Voice, passage.Meters.Locate(o.At).InBar)).OrderBy(g => g.Key.Voice)
+            .ThenBy(g => g.Key.InBar)
             .Select(g => Mean([.. g.Select(o => o.Milliseconds)]) is var (mean, interval)
                 ? new PlaceTiming(g.Key.Voice, g.Key.InBar, mean, interval, g.Count()) : null!)], GapsOf(usual), odd);
     }
@@ -68,8 +69,8 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
         return (mean - half, mean + half);
     }
 
-    /// <summary>Each voice against the one with the most strokes: by the differences where both are struck at once if there are enough, else
-    /// by Welch's interval of two means.</summary>
+    /// <summary>Each voice against the one with the most strokes: by the differences where both are struck at once if there are enough,
+    /// else by Welch's interval of two means.</summary>
     private static IReadOnlyList<TimingGap> GapsOf(List<StrokeOffset> own)
     {
         var byVoice = own.GroupBy(o => o.Voice).ToDictionary(g => g.Key, g => g.ToDictionary(o => o.At, o => o.Milliseconds));

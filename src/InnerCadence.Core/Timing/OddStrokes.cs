@@ -32,7 +32,8 @@ internal static class OddStrokes
         var deviation = MadToDeviation * known.Select(Math.Abs).Median();
         return [.. strokes.Select((s, i) => (Stroke: s, Off: off[i], Place: passage.Meters.Locate(s.At)))
             .Where((o, i) => usual[i] is not null && Math.Abs(o.Off) > Least && Math.Abs(o.Off) > Deviations * deviation)
-            .Select(o => new OddStroke(o.Stroke.At, o.Place.Bar, o.Stroke.Voice, o.Place.InBar, o.Off)).OrderBy(o => o.At).ThenBy(o => o.Voice)];
+            .Select(o => new OddStroke(o.Stroke.At, o.Place.Bar, o.Stroke.Voice, o.Place.InBar, o.Off)).OrderBy(o => o.At)
+                .ThenBy(o => o.Voice)];
     }
 
     /// <summary>Nothing where no other stroke tells.</summary>

@@ -276,7 +276,8 @@ public sealed class ClaimStore(NpgsqlDataSource source, StudyMaterial material, 
                 "voice" => new VoiceAt(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Meter.Parse(Meter)
                     ?? throw Unreadable(), new(AtTick!.Value), Least!.Value),
                 "trait" => new TraitIn(player, Habit.Find(Trait) ?? throw Unreadable(), Least!.Value),
-                "late" => new LateBy(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Voice.Find(Against) ?? throw Unreadable(),
+                "late" => new LateBy(player, Core.Music.Voice.Find(Voice) ?? throw Unreadable(), Core.Music.Voice.Find(Against)
+                    ?? throw Unreadable(),
                     LateMs!.Value, Least!.Value),
                 _ => throw Unreadable(),
             };

@@ -30,7 +30,8 @@ public sealed record ClaimKind(string Word, string Says, string Example, params 
         new("first", "Before another player", "had it first", "Idea", "Other"),
         new("voice", "A drum at a place in a share of the bars", "the kick on the & of 4 in at least 40 % of bars", "Voice", "Place",
             "Meter", "Least"),
-        new("late", "A drum behind or ahead of the one that keeps time", "her snare lies at least 5 ms behind the hat on at least half of her recordings",
+        new("late", "A drum behind or ahead of the one that keeps time",
+            "her snare lies at least 5 ms behind the hat on at least half of her recordings",
             "Voice", "Against", "Late", "Least"),
         new("trait", "A trait in a share of the fills", "at least 30 % of her fills begin with the left hand", "Trait", "Least"),
     ];
@@ -87,7 +88,8 @@ public sealed class ClaimText
                 (input.Voice, input.Place, input.Meter, input.Least) = (t.Voice.Code, CountNames.Place(t.At, t.Meter),
                 t.Meter.ToString(), Say(t.Share * 100)); break;
             case LateBy t:
-                (input.Voice, input.Against, input.Late, input.Least) = (t.Voice.Code, t.Against.Code, Say(t.Milliseconds), Say(t.Share * 100)); break;
+                (input.Voice, input.Against, input.Late, input.Least) =
+                    (t.Voice.Code, t.Against.Code, Say(t.Milliseconds), Say(t.Share * 100)); break;
             case TraitIn t: (input.Trait, input.Least) = (t.Habit.Word, Say(t.Share * 100)); break;
         }
         return input;
@@ -165,7 +167,8 @@ public sealed class ClaimText
         if (voice is null) tell(nameof(Voice), "Choose the drum.");
         if (against is null || against == voice) tell(nameof(Against), "Choose the drum that keeps time: another one.");
         var typed = (Late ?? "").Trim().Replace('−', '-').Replace("ms", "", StringComparison.Ordinal).Trim();
-        if (!double.TryParse(typed, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var ms)
+        if (!double.TryParse(typed, NumberStyles.AllowDecimalPoint | NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture,
+            out var ms)
             || ms is 0 or < -200 or > 200)
         {
             tell(nameof(Late), "By how many milliseconds at least? Write a number up to 200, such as 5; below zero, such as -5, for ahead.");

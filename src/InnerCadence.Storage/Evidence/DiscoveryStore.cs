@@ -39,7 +39,8 @@ public sealed record DiscoverySettings
 
     public bool Takes(WrittenPassage p) => (Player is null || p.PlayerId == Player)
         && (RecordingKind is not { } kind || p.RecordingKind == kind)
-        && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase)) && (Kind.Length == 0 || p.Kind.Word == Kind)
+        && (Section.Length == 0 || p.Section.Contains(Section, StringComparison.OrdinalIgnoreCase))
+            && (Kind.Length == 0 || p.Kind.Word == Kind)
         && (Meter.Length == 0 || p.Passage.Meters.ToString() == Meter);
 }
 

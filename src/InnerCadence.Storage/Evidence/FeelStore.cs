@@ -24,8 +24,10 @@ public sealed class FeelStore(NpgsqlDataSource source, WrittenPassages written, 
             join recording r on r.id = a.recording_id and r.deleted_at is null
             where r.study_id = @study
             """, new { study }, cancellationToken: stop))).ToLookup(o => o.Reading);
-        return offsets.Count == 0 ? [] : RecordedGap.Of((await written.OfStudyAsync(study, stop)).Where(p => offsets.Contains(p.ReadingId)).Select(p =>
-            new MeasuredReading(p.RecordingId.Value, p.RecordingName, p.Title, p.PlayerId.Value, p.RecordedFrom?.Year, p.RecordingTempo, p.PassageId.Value,
+        return offsets.Count == 0 ? [] : RecordedGap.Of((await written.OfStudyAsync(study, stop))
+            .Where(p => offsets.Contains(p.ReadingId)).Select(p =>
+            new MeasuredReading(p.RecordingId.Value, p.RecordingName, p.Title, p.PlayerId.Value, p.RecordedFrom?.Year, p.RecordingTempo,
+                p.PassageId.Value,
                 p.Passage, [.. offsets[p.ReadingId].Where(o => Voice.Find(o.Voice) is not null)
                     .Select(o => new StrokeOffset(new(o.At), Voice.Find(o.Voice)!, o.Ms, o.Sure))])));
     }

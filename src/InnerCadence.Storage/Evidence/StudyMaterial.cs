@@ -17,7 +17,8 @@ public sealed class CountedPassage(WrittenPassage row, IReadOnlyList<Bar> bars, 
     public WrittenPassage Row => row;
     /// <summary>Those of it that count: each bar of a recording once.</summary>
     public IReadOnlyList<Bar> Bars => bars;
-    /// <summary>The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to anyway.</summary>
+    /// <summary>The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to
+    /// anyway.</summary>
     public bool Whole => whole;
     /// <summary>The unit of what is counted: a player's title.</summary>
     public string Title { get; } = $"{row.PlayerId} {row.Title}";

@@ -73,7 +73,8 @@ public sealed class ActivationFiles(string folder) : IDisposable
     private static bool IsHash(string hash) => hash.Length == 64 && hash.All(char.IsAsciiHexDigitLower);
 
     /// <exception cref="ArgumentException">It is no hash, or no version.</exception>
-    private string PathOf(string hash, string ear) => IsHash(hash) && ear.Length > 0 && ear.All(c => char.IsAsciiLetterOrDigit(c) || c == '.')
+    private string PathOf(string hash, string ear) => IsHash(hash) && ear.Length > 0
+        && ear.All(c => char.IsAsciiLetterOrDigit(c) || c == '.')
         ? Path.Combine(Path.GetFullPath(folder), $"{hash}-{ear}") : throw new ArgumentException("A sound is named by its hash.");
 
     public void Dispose() => kept.Dispose();

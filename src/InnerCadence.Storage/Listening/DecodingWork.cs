@@ -19,7 +19,8 @@ public sealed class DecodingWork(SoundStore sounds, SoundFiles files, MediaTool 
     protected override async Task RunAsync(SoundInput input, JobRun run)
     {
         var id = new SoundId(input.Sound);
-        if (await sounds.FindAsync(id, run.Stop) is not { } row || !files.Has(row.Hash)) throw new JobFailedException("The file is not there any more.");
+        if (await sounds.FindAsync(id, run.Stop) is not { } row
+            || !files.Has(row.Hash)) throw new JobFailedException("The file is not there any more.");
         if (!tool.IsThere) throw new JobFailedException(MediaTool.Missing);
         try
         {
@@ -27,15 +28,18 @@ public sealed class DecodingWork(SoundStore sounds, SoundFiles files, MediaTool 
             var facts = MediaFacts.Read(await tool.ProbeAsync(original, run.Stop));
             var share = facts.Film is null || facts.PlayedAs is not null ? 95 : 20;
             var rate = facts.Rate is >= Lowest and <= Highest ? facts.Rate : Usual;
-            var decoded = row.Decoded is { } made && files.Has(made) ? made : await MadeAsync(original, ["-map", "0:a:0", "-vn", "-c:a", "pcm_s16le",
-                "-ar", $"{rate}", "-ac", facts.Channels == 1 ? "1" : "2", "-map_metadata", "-1", "-fflags", "+bitexact", "-f", "wav"], MostForSound,
+            var decoded = row.Decoded is { } made && files.Has(made) ? made
+                : await MadeAsync(original, ["-map", "0:a:0", "-vn", "-c:a", "pcm_s16le",
+                "-ar", $"{rate}", "-ac", facts.Channels == 1 ? "1" : "2", "-map_metadata", "-1", "-fflags", "+bitexact", "-f", "wav"],
+                    MostForSound,
                 "Reading the sound.", 0, share, facts.Seconds, run);
             await sounds.SetDecodedAsync(id, decoded, run.Stop);
             if (facts.PlayedAs is { } media) await sounds.SetFilmAsync(id, row.Hash, media, run.Stop);
             else if (facts.Film is not null)
             {
                 // Without sound of its own: what is heard is always the recording's. Even sizes, as the codec wants them.
-                var film = await MadeAsync(original, ["-map", "0:v:0", "-an", "-c:v", "libx264", "-preset", "veryfast", "-crf", "26", "-pix_fmt", "yuv420p",
+                var film = await MadeAsync(original, ["-map", "0:v:0", "-an", "-c:v", "libx264", "-preset", "veryfast", "-crf", "26",
+                    "-pix_fmt", "yuv420p",
                     "-vf", "scale='min(1280,iw)':-2", "-movflags", "+faststart", "-map_metadata", "-1", "-f", "mp4"], MostForFilm,
                     "Making a film that the browser plays.", share, 100, facts.Seconds, run);
                 await sounds.SetFilmAsync(id, film, "video/mp4", run.Stop);
@@ -48,7 +52,8 @@ public sealed class DecodingWork(SoundStore sounds, SoundFiles files, MediaTool 
         }
     }
 
-    private async Task<string> MadeAsync(string original, string[] how, TimeSpan most, string doing, int from, int to, double? seconds, JobRun run)
+    private async Task<string> MadeAsync(string original, string[] how, TimeSpan most, string doing, int from, int to, double? seconds,
+        JobRun run)
     {
         var part = files.NewPart();
         try

@@ -27,7 +27,8 @@ public sealed class Excerpts(SoundFiles files, MediaTool tool) : IDisposable
     /// <summary>Stretching keeps a processor busy: one at a time leaves the other to the pages.</summary>
     private readonly SemaphoreSlim one = new(1);
 
-    /// <returns>A WAV file whose length is that of the excerpt at its speed, to the sample; nothing where only a browser reads the file.</returns>
+    /// <returns>A WAV file whose length is that of the excerpt at its speed, to the sample; nothing where only a browser reads the
+    /// file.</returns>
     public async Task<byte[]?> WavAsync(string hash, Excerpt excerpt, CancellationToken stop)
     {
         if (kept.TryGetValue((hash, excerpt), out byte[]? known)) return known;

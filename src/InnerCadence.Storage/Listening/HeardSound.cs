@@ -7,7 +7,8 @@ namespace InnerCadence.Storage.Listening;
 
 /// <summary>What was heard in a sound: derived from its file, made again from it, and never part of an archive.</summary>
 /// <param name="Ear">Version of the trained ear; nothing where the rules heard it.</param>
-public sealed record HeardSound(IReadOnlyList<HeardStroke> Strokes, IReadOnlyList<HeardBeat> Beats, IReadOnlyList<SoundTempo> Tempos, string? Ear)
+public sealed record HeardSound(IReadOnlyList<HeardStroke> Strokes, IReadOnlyList<HeardBeat> Beats, IReadOnlyList<SoundTempo> Tempos,
+    string? Ear)
 {
     private static readonly JsonSerializerOptions Kept = new()
     {
@@ -24,6 +25,7 @@ public sealed record HeardSound(IReadOnlyList<HeardStroke> Strokes, IReadOnlyLis
         public override Voice Read(ref Utf8JsonReader reader, Type type, JsonSerializerOptions options) =>
             Voice.Find(reader.GetString()!) ?? throw new JsonException("No voice has this code.");
 
-        public override void Write(Utf8JsonWriter writer, Voice value, JsonSerializerOptions options) => writer.WriteStringValue(value.Code);
+        public override void Write(Utf8JsonWriter writer, Voice value, JsonSerializerOptions options) =>
+            writer.WriteStringValue(value.Code);
     }
 }

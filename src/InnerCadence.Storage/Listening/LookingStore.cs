@@ -33,7 +33,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
 {
     public const string Kind = "looking";
 
-    /// <summary>A judgement belongs to the place that lies so near, in milliseconds: another ear hears a start a little elsewhere.</summary>
+    /// <summary>A judgement belongs to the place that lies so near, in milliseconds: another ear hears a start a little
+    /// elsewhere.</summary>
     private const int Same = 150;
 
     public static readonly IReadOnlyList<string> Words = ["yes", "maybe", "no"];
@@ -60,7 +61,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
             new { idea }, cancellationToken: stop))).AsList();
     }
 
-    internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, IReadOnlyList<FoundPlace> places, CancellationToken stop)
+    internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, IReadOnlyList<FoundPlace> places,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);

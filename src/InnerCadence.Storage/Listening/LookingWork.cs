@@ -10,9 +10,10 @@ namespace InnerCadence.Storage.Listening;
 /// <param name="Idea">Its number.</param>
 public sealed record LookingInput(long Idea);
 
-/// <summary>The long work of looking for an idea in every recording that the ear has heard. What was looked through and did not change is left
-/// as it is, so that work that was stopped goes on where it was.</summary>
-public sealed class LookingWork(LookingStore looking, IdeaStore ideas, RecordingStore recordings, TimelineStore timelines, SoundStore sounds,
+/// <summary>The long work of looking for an idea in every recording that the ear has heard. What was looked through and did not change is
+/// left as it is, so that work that was stopped goes on where it was.</summary>
+public sealed class LookingWork(LookingStore looking, IdeaStore ideas, RecordingStore recordings, TimelineStore timelines,
+    SoundStore sounds,
     ActivationFiles activations) : Work<LookingInput>(LookingStore.Kind, "Looking in the sound")
 {
     /// <summary>Of one recording; what stands lower is hardly anything.</summary>
@@ -29,7 +30,8 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
         var (through, bars) = (0, 0);
         foreach (var (recording, i) in all.Select((r, i) => (r, i)))
         {
-            await run.BeatAsync(100 * i / all.Count, $"Looked through {through} recordings, {bars:#,0} bars.", $"Cancelled: {through} recordings were looked through; the rest goes on when you ask again.");
+            await run.BeatAsync(100 * i / all.Count, $"Looked through {through} recordings, {bars:#,0} bars.",
+                $"Cancelled: {through} recordings were looked through; the rest goes on when you ask again.");
             if (await sounds.OfRecordingAsync(recording.Id, stop) is not { Samples: { } hash } sound) continue;
             var timeline = await timelines.OfAsync(recording, stop);
             var lookedFor = $"{row.Text}|{row.Rules}|{row.SpanTicks}|{string.Join(' ', row.Scope ?? [])}|{hash}|{ear.Version}|{string.Join(' ', timeline.Marks.Select(m => $"{m.Bar}@{m.At.Milliseconds}"))}";
@@ -39,7 +41,8 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
                 continue;
             }
             if (await activations.FindAsync(hash, ear.Version, stop) is not { } heard) continue;
-            var laid = await Task.Run(() => SoundBars.Marked([.. timeline.Marks.Select(m => (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))], recording.Meters,
+            var laid = await Task.Run(() => SoundBars.Marked([.. timeline.Marks.Select(m =>
+                (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))], recording.Meters,
                 recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null, new(sound.Seconds ?? heard.Frames / (double)Ear.FramesPerSecond))
                 ?? SoundBars.Heard(HeardBeats.Of(heard, HeardStrokes.In(heard, ear))), stop);
             if (laid is null) continue;
@@ -47,6 +50,7 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
             await looking.KeepAsync(id, recording.Id, lookedFor, laid.Count, [.. places.Take(MostInOne)], stop);
             (through, bars) = (through + 1, bars + laid.Count);
         }
-        await run.DoneAsync(through == 0 ? "No recording has a sound that the ear has heard." : $"{row.Nickname}: {through} of {all.Count} recordings looked through, {bars:#,0} bars.");
+        await run.DoneAsync(through == 0 ? "No recording has a sound that the ear has heard."
+            : $"{row.Nickname}: {through} of {all.Count} recordings looked through, {bars:#,0} bars.");
     }
 }

@@ -15,7 +15,8 @@ namespace InnerCadence.Storage.Listening;
 /// <param name="Lines">Its bar lines on the clock of the recording, and the end of its last bar.</param>
 /// <param name="Missing">Written and not in the sound.</param>
 /// <param name="Extra">In the sound and not written.</param>
-public sealed record Measurement(string Text, string Ear, DateTime At, double? SwingShare, IReadOnlyList<Seconds> Lines, IReadOnlyList<(Tick At, Voice Voice)> Missing,
+public sealed record Measurement(string Text, string Ear, DateTime At, double? SwingShare, IReadOnlyList<Seconds> Lines,
+    IReadOnlyList<(Tick At, Voice Voice)> Missing,
     IReadOnlyList<(Seconds At, string Family)> Extra)
 {
     /// <summary>The passage with its off-beats where they were played.</summary>
@@ -34,7 +35,8 @@ public enum Unmeasurable
 
 /// <summary>Passages measured against the sound of their recording; what was measured stays with the reading.</summary>
 /// <remarks>sound.md, "Measured against the sound".</remarks>
-public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds, ActivationFiles activations, Excerpts excerpts, RecordingStore recordings,
+public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds, ActivationFiles activations, Excerpts excerpts,
+    RecordingStore recordings,
     TimelineStore timelines, PassageStore passages)
 {
     /// <summary>Before the first bar line and after the last, so that a stroke that is early or rings is read whole.</summary>
@@ -50,12 +52,14 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
         var map = (await timelines.OfAsync(recording, stop)).Map;
         if (PassageClock.Of(map, written, passage.Bar, passage.StartsAt, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null) is not { } clock)
             return (null, Unmeasurable.NoBarLines);
-        if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) return (null, Unmeasurable.NotHeardYet);
+        if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) return (null,
+            Unmeasurable.NotHeardYet);
         var from = clock.Start - Around;
         var (samples, rate) = await excerpts.SamplesAsync(hash, from, clock.End + Around, stop);
         if (samples is null) return (null, Unmeasurable.NoSound);
         var strokes = HeardStrokes.In(heard, ear, Measured.Eager);
-        var measured = await Task.Run(() => Measured.Of(written, new LaidBars(clock.Lines, written), strokes, new RiseTimes(Mono(samples), rate, from)), stop);
+        var measured = await Task.Run(() => Measured.Of(written, new LaidBars(clock.Lines, written), strokes,
+            new RiseTimes(Mono(samples), rate, from)), stop);
         await KeepAsync(passage, ear.Version, measured, stop);
         return (measured, null);
     }
@@ -88,7 +92,8 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
                 extra = measured.Extra.Select(s => s.At.Value).ToArray(),
                 families = measured.Extra.Select(s => s.Family.ToString().ToLowerInvariant()).ToArray(),
             }, transaction, cancellationToken: stop));
-        await PassageStore.KeepOffsetsAsync(connection, transaction, passage.ReadingId, [.. measured.Strokes.Select(s => s.AsOffset)], stop);
+        await PassageStore.KeepOffsetsAsync(connection, transaction, passage.ReadingId, [.. measured.Strokes.Select(s => s.AsOffset)],
+            stop);
         await transaction.CommitAsync(stop);
     }
 
@@ -108,7 +113,8 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
     public async Task<IReadOnlyList<StrokeOffset>> PlayedAsync(PassageRow passage, CancellationToken stop)
     {
         var offsets = await passages.OffsetsAsync(passage.Id, stop);
-        return await OfAsync(passage.Id, stop) is { SwingShare: not null } measured ? Played(CountLines.Parse(passage.Text).Passage, measured, offsets) : offsets;
+        return await OfAsync(passage.Id, stop) is { SwingShare: not null } measured
+            ? Played(CountLines.Parse(passage.Text).Passage, measured, offsets) : offsets;
     }
 
     public static IReadOnlyList<StrokeOffset> Played(Passage written, Measurement? measured, IReadOnlyList<StrokeOffset> offsets)
@@ -134,7 +140,8 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
         public string[] ExtraFamilies { get; init; } = [];
 
         public Measurement Told() => new(Text, Ear, MeasuredAt, SwingShare, [.. Lines.Select(l => new Seconds(l))],
-            [.. MissingTicks.Zip(MissingVoices).Where(m => Voice.Find(m.Second) is not null).Select(m => (new Tick(m.First), Voice.Find(m.Second)!))],
+            [.. MissingTicks.Zip(MissingVoices).Where(m => Voice.Find(m.Second) is not null)
+                .Select(m => (new Tick(m.First), Voice.Find(m.Second)!))],
             [.. ExtraAt.Zip(ExtraFamilies).Select(e => (new Seconds(e.First), e.Second))]);
     }
 }

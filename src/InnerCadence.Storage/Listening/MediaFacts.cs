@@ -37,11 +37,13 @@ public sealed record MediaFacts(string Format, double? Seconds, string? Sound, i
     private static bool IsSleeve(JsonElement stream) => stream.TryGetProperty("disposition", out var d) && Number(d, "attached_pic") == 1;
 
     private static string Word(JsonElement of, string name) =>
-        of.ValueKind == JsonValueKind.Object && of.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String ? value.GetString()! : "";
+        of.ValueKind == JsonValueKind.Object && of.TryGetProperty(name, out var value) && value.ValueKind == JsonValueKind.String
+            ? value.GetString()! : "";
 
     private static double? Number(JsonElement of, string name) =>
         of.ValueKind == JsonValueKind.Object && of.TryGetProperty(name, out var value)
             ? value.ValueKind == JsonValueKind.Number ? value.GetDouble()
-            : double.TryParse(value.ValueKind == JsonValueKind.String ? value.GetString() : null, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number : null
+            : double.TryParse(value.ValueKind == JsonValueKind.String ? value.GetString() : null, NumberStyles.Float,
+                CultureInfo.InvariantCulture, out var number) ? number : null
             : null;
 }

@@ -30,7 +30,8 @@ public sealed class MediaTool(string? folder = null)
     public async Task<string> ProbeAsync(string path, CancellationToken stop)
     {
         using var told = new MemoryStream();
-        await RunAsync(Ffprobe, ["-v", "error", "-protocol_whitelist", "file,pipe", "-print_format", "json", "-show_format", "-show_streams", "--",
+        await RunAsync(Ffprobe, ["-v", "error", "-protocol_whitelist", "file,pipe", "-print_format", "json", "-show_format",
+            "-show_streams", "--",
             path], TimeSpan.FromSeconds(30), null, stdout => stdout.CopyToAsync(told, stop), null, stop);
         return System.Text.Encoding.UTF8.GetString(told.ToArray());
     }
@@ -40,7 +41,8 @@ public sealed class MediaTool(string? folder = null)
     /// <exception cref="UnreadableMediaException">It cannot be read, or took too long.</exception>
     public Task ConvertAsync(string from, IReadOnlyList<string> how, string to, TimeSpan most, Func<double, Task>? progress,
         CancellationToken stop) =>
-        RunAsync(Ffmpeg, ["-hide_banner", "-loglevel", "error", "-nostdin", "-protocol_whitelist", "file,pipe", "-i", "file:" + from, .. how,
+        RunAsync(Ffmpeg, ["-hide_banner", "-loglevel", "error", "-nostdin", "-protocol_whitelist", "file,pipe", "-i", "file:" + from,
+            .. how,
             "-progress", "pipe:1", "-y", "file:" + to], most, null, async stdout =>
             {
                 using var lines = new StreamReader(stdout, leaveOpen: true);
@@ -72,7 +74,8 @@ public sealed class MediaTool(string? folder = null)
         return cut;
     }
 
-    /// <summary>By how many samples the filter puts strokes later than where they belong: measured on strokes of our own, once a speed.</summary>
+    /// <summary>By how many samples the filter puts strokes later than where they belong: measured on strokes of our own, once a
+    /// speed.</summary>
     private async Task<int> LatenessAsync(int rate, int percent)
     {
         const int Strokes = 6;
@@ -86,7 +89,8 @@ public sealed class MediaTool(string? folder = null)
         {
             var (due, around) = ((int)((stroke + 0.5) * rate * 100 / percent), rate * 30 / percent);
             var most = Enumerable.Range(Math.Max(0, due - around), 2 * around).Where(i => i < slow.Length).Max(i => Math.Abs(slow[i]));
-            off.Add(Enumerable.Range(Math.Max(0, due - around), 2 * around).First(i => i < slow.Length && Math.Abs(slow[i]) > 0.3 * most) - due);
+            off.Add(Enumerable.Range(Math.Max(0, due - around), 2 * around)
+                .First(i => i < slow.Length && Math.Abs(slow[i]) > 0.3 * most) - due);
         }
         off.Sort();
         return off[Strokes / 2];
@@ -101,7 +105,8 @@ public sealed class MediaTool(string? folder = null)
         using var made = new MemoryStream();
         string[] pcm = ["-f", "f32le", "-ar", $"{rate}", "-ac", $"{channels}"];
         await RunAsync(Ffmpeg, ["-hide_banner", "-loglevel", "error", "-protocol_whitelist", "pipe", .. pcm, "-i", "pipe:0", "-af",
-            FormattableString.Invariant($"rubberband=tempo={percent / 100.0}:transients=crisp:window=short:channels=together"), .. pcm, "pipe:1"],
+            FormattableString.Invariant($"rubberband=tempo={percent / 100.0}:transients=crisp:window=short:channels=together"), .. pcm,
+                "pipe:1"],
             TimeSpan.FromSeconds(60), stdin => stdin.WriteAsync(MemoryMarshal.AsBytes(woven.AsSpan()).ToArray(), stop).AsTask(),
             stdout => stdout.CopyToAsync(made, stop), null, stop);
         var samples = MemoryMarshal.Cast<byte, float>(made.GetBuffer().AsSpan(0, (int)(made.Length - made.Length % (4 * channels))));
@@ -174,9 +179,11 @@ public sealed class MediaTool(string? folder = null)
     /// <summary>In a drummer's words; what the tool says of itself names paths, and stays out.</summary>
     private static string Why(string said) => said switch
     {
-        _ when said.Contains("Invalid data found", StringComparison.Ordinal) || said.Contains("moov atom not found", StringComparison.Ordinal)
+        _ when said.Contains("Invalid data found", StringComparison.Ordinal)
+            || said.Contains("moov atom not found", StringComparison.Ordinal)
             => "It is no sound or film that can be read, or it is cut off.",
-        _ when said.Contains("does not contain any stream", StringComparison.Ordinal) || said.Contains("matches no streams", StringComparison.Ordinal)
+        _ when said.Contains("does not contain any stream", StringComparison.Ordinal)
+            || said.Contains("matches no streams", StringComparison.Ordinal)
             => "There is no sound in it.",
         _ when said.Contains("No space left", StringComparison.Ordinal) => "The disk is full.",
         _ when said.Contains("Cannot allocate memory", StringComparison.Ordinal) => "It would take more memory than is allowed.",

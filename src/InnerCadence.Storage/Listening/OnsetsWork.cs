@@ -5,8 +5,8 @@ using Npgsql;
 
 namespace InnerCadence.Storage.Listening;
 
-/// <summary>The long work of listening for what is struck in a sound, and for its beat: by the trained ear, or by rules where its runtime is
-/// missing.</summary>
+/// <summary>The long work of listening for what is struck in a sound, and for its beat: by the trained ear, or by rules where its runtime
+/// is missing.</summary>
 public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFiles activations)
     : ListeningWork(sounds, files, SoundStore.OnsetsKind, "Listening for what is struck")
 {

@@ -21,7 +21,8 @@ public sealed class OverviewWork(SoundStore sounds, SoundFiles files)
         {
             // Its picture is what one waits for; what is struck in it is heard after that.
             await connection.ExecuteAsync(new($"update sound set overview = @overview where id = @id; {SoundStore.Hear} and s.id = @id",
-                new { id, overview = overview.Columns(), ear = ShippedEar.Find()?.Version, SoundStore.OnsetsKind }, transaction, cancellationToken: stop));
+                new { id, overview = overview.Columns(), ear = ShippedEar.Find()?.Version, SoundStore.OnsetsKind }, transaction,
+                    cancellationToken: stop));
             return "The picture of the sound is made.";
         }
     }

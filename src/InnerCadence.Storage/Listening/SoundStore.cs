@@ -124,7 +124,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
         if (decodes || seconds is not null)
             await connection.ExecuteAsync(new(
                 "insert into job (kind, study_id, input) values (@kind, @StudyId, jsonb_build_object('sound', @id, 'recording', @Id))",
-                    new { kind = decodes ? DecodingKind : OverviewKind, recording.StudyId, id, Id = recording.Id.Value }, transaction, cancellationToken: stop));
+                    new { kind = decodes ? DecodingKind : OverviewKind, recording.StudyId, id, Id = recording.Id.Value }, transaction,
+                        cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return new(id);
     }
@@ -207,7 +208,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
     public async Task ForgetAsync(string hash, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        if (!await connection.ExecuteScalarAsync<bool>(new("select exists (select 1 from sound where @hash in (hash, decoded, film))", new { hash },
+        if (!await connection.ExecuteScalarAsync<bool>(new("select exists (select 1 from sound where @hash in (hash, decoded, film))",
+            new { hash },
             cancellationToken: stop))) store.Remove(hash);
     }
 

@@ -209,7 +209,8 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
             select o.at_tick, o.voice, o.offset_ms, o.sureness, o.flam_ms, o.loudness
             from stroke_offset o join reading g on g.id = o.reading_id where g.passage_id = @id and g.preferred order by o.at_tick, o.voice
             """, new { id }, cancellationToken: stop)))
-            .Where(o => Voice.Find(o.Voice) is not null).Select(o => new StrokeOffset(new(o.At), Voice.Find(o.Voice)!, o.Ms, o.Sure, o.Flam, o.Loud))];
+            .Where(o => Voice.Find(o.Voice) is not null).Select(o => new StrokeOffset(new(o.At), Voice.Find(o.Voice)!, o.Ms, o.Sure,
+                o.Flam, o.Loud))];
     }
 
     /// <summary>A stroke that a person puts early or late.</summary>

@@ -9,11 +9,13 @@ namespace InnerCadence.Web.Api;
 /// <param name="At">Seconds from the start of the sound.</param>
 /// <param name="Strength">How sure it is that the family was struck, 0 to 1.</param>
 /// <param name="Family">kick, snare, hat, ride, crash, tom or bell.</param>
-/// <param name="Voice">The finer name: cross-stick, closed hat, open hat, hat foot, cowbell, or the family's own; null without the ear.</param>
+/// <param name="Voice">The finer name: cross-stick, closed hat, open hat, hat foot, cowbell, or the family's own; null without the
+/// ear.</param>
 /// <param name="Loudness">As MIDI velocity / 127; null without the ear.</param>
 /// <param name="Dynamic">ghost, normal or accent; null without the ear.</param>
 /// <param name="Confidence">0.5 where it only just counts as a stroke, 1 where nothing else can be meant.</param>
-public sealed record OnsetAnswer(double At, double Strength, string Family, string? Voice, double? Loudness, string? Dynamic, double Confidence);
+public sealed record OnsetAnswer(double At, double Strength, string Family, string? Voice, double? Loudness, string? Dynamic,
+    double Confidence);
 
 /// <param name="Bar">A bar line is there.</param>
 public sealed record BeatAnswer(double At, bool Bar);
@@ -104,22 +106,27 @@ public static class HearingApi
     }
 
     private static MeasuredAnswer Told(Measured measured) => new(
-        [.. measured.Strokes.Select(s => new MeasuredStrokeAnswer(s.Stroke.At.Value, s.Stroke.Voice.Code, Math.Round(s.At, 4), Math.Round(s.Offset, 2),
+        [.. measured.Strokes.Select(s => new MeasuredStrokeAnswer(s.Stroke.At.Value, s.Stroke.Voice.Code, Math.Round(s.At, 4),
+            Math.Round(s.Offset, 2),
             Math.Round(s.Sureness, 3), s.Flam is { } flam ? Math.Round(flam, 2) : null))],
         [.. measured.Missing.Select(s => new MissingStrokeAnswer(s.At.Value, s.Voice.Code))],
-        [.. measured.Extra.Select(s => new ExtraStrokeAnswer(Math.Round(s.At, 4), s.Family.ToString().ToLowerInvariant(), Math.Round(s.Confidence, 3)))],
+        [.. measured.Extra.Select(s => new ExtraStrokeAnswer(Math.Round(s.At, 4), s.Family.ToString().ToLowerInvariant(),
+            Math.Round(s.Confidence, 3)))],
         [.. measured.Bars.Select((bpm, bar) => new BarTempoAnswer(bar + 1, Math.Round(bpm, 3)))],
-        [.. measured.Voices.Select(v => new VoiceTimingAnswer(v.Voice.Code, Math.Round(v.Mean, 2), v.Interval is { } i ? Math.Round(i.Low, 2) : null,
+        [.. measured.Voices.Select(v => new VoiceTimingAnswer(v.Voice.Code, Math.Round(v.Mean, 2), v.Interval is { } i
+            ? Math.Round(i.Low, 2) : null,
             v.Interval is { } j ? Math.Round(j.High, 2) : null, v.Strokes))],
         [.. measured.Odd.Select(o => new OddStrokeAnswer(o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2)))],
-        measured.Swung is { } swing ? new(Math.Round(swing.Ratio, 3), Math.Round(swing.Low, 3), Math.Round(swing.High, 3), swing.Beats) : null,
+        measured.Swung is { } swing ? new(Math.Round(swing.Ratio, 3), Math.Round(swing.Low, 3), Math.Round(swing.High, 3), swing.Beats)
+            : null,
         measured.Timekeeper?.Code);
 
     private static async Task<IResult> OnsetsAsync(HttpRequest request, CancellationToken stop)
     {
         var start = new byte[WavHead.Most];
         var filled = await request.Body.ReadAtLeastAsync(start, start.Length, throwOnEndOfStream: false, stop);
-        var (head, problem) = WavHead.Read(start.AsSpan(0, filled), filled < start.Length ? filled : request.ContentLength ?? long.MaxValue);
+        var (head, problem) = WavHead.Read(start.AsSpan(0, filled), filled < start.Length ? filled : request.ContentLength
+            ?? long.MaxValue);
         if (head is null) return Results.Problem(problem, statusCode: StatusCodes.Status400BadRequest);
         if (ShippedEar.Find() is not { } ear)
         {
@@ -139,7 +146,8 @@ public static class HearingApi
     /// <summary>Hands over the samples of a body as it comes.</summary>
     /// <param name="start">What was read of it already, its head among it.</param>
     /// <returns>How many seconds came.</returns>
-    internal static async Task<double> SamplesAsync(Stream body, WavHead head, ReadOnlyMemory<byte> start, Take take, CancellationToken stop)
+    internal static async Task<double> SamplesAsync(Stream body, WavHead head, ReadOnlyMemory<byte> start, Take take,
+        CancellationToken stop)
     {
         var (bytes, mono) = (new byte[head.FrameBytes * 16384], new float[16384]);
         var (left, rest) = (head.DataBytes, start[(int)head.DataStart..]);

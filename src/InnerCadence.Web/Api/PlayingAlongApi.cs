@@ -7,7 +7,8 @@ using InnerCadence.Storage.Listening;
 namespace InnerCadence.Web.Api;
 
 /// <param name="At">Seconds from the first bar line of the first round.</param>
-/// <param name="Note">Of MIDI, 0 to 127, told as the note map of this installation says; null where <paramref name="Voice"/> says the drum.</param>
+/// <param name="Note">Of MIDI, 0 to 127, told as the note map of this installation says; null where <paramref name="Voice"/> says the
+/// drum.</param>
 /// <param name="Velocity">0 to 127; null from keys.</param>
 public sealed record PlayedStrokeRequest(double At, int? Note, string? Voice, double? Velocity);
 
@@ -17,7 +18,8 @@ public sealed record PlayedStrokeRequest(double At, int? Note, string? Voice, do
 public sealed record PlayedRequest(string? Text, double? Tempo, int Rounds, IReadOnlyList<PlayedStrokeRequest>? Strokes, double LateMs = 0,
     IReadOnlyList<double>? Lines = null);
 
-public sealed record PlayedVoiceAnswer(string Voice, string Name, int Written, int Early, int Late, int Missed, int Extra, int Loud, int Soft);
+public sealed record PlayedVoiceAnswer(string Voice, string Name, int Written, int Early, int Late, int Missed, int Extra, int Loud,
+    int Soft);
 
 /// <param name="MeanMs">Of the strokes that were met, late positive; null where none was.</param>
 public sealed record PlayedRoundAnswer(bool Clean, string Words, double? MeanMs, IReadOnlyList<PlayedVoiceAnswer> Voices);
@@ -38,17 +40,22 @@ public static class PlayingAlongApi
         static IResult Refuse(string why) => Results.Problem(why, statusCode: StatusCodes.Status400BadRequest);
         var passage = CountLines.Parse(request.Text ?? "").Passage;
         if (passage.Strokes.Length == 0) return Refuse("text holds the count lines that are played: at least one stroke.");
-        if (request.Rounds is < 0 or > MostRounds || request.Strokes is { Count: > MostStrokes }) return Refuse($"Up to {MostRounds} rounds and {MostStrokes} strokes at once.");
+        if (request.Rounds is < 0 or > MostRounds
+            || request.Strokes is { Count: > MostStrokes }) return Refuse($"Up to {MostRounds} rounds and {MostStrokes} strokes at once.");
         if (request.Lines is { } told && (told.Count != passage.Bars + 1 || told.Zip(told.Skip(1)).Any(p => !(p.Second > p.First))))
             return Refuse("lines are the seconds of the bar lines of a round, one a bar and the end of the last, each later than the one before.");
         var laid = request.Lines is { } lines ? new LaidBars([.. lines.Select(l => new Seconds(l - lines[0]))], passage)
             : LaidBars.AtItsTempo(passage, (request.Tempo is { } bpm ? Bpm.Of(bpm) : null) ?? Bpm.Usual);
         var map = await known.MapAsync(stop);
-        var strokes = (request.Strokes ?? []).Where(s => double.IsFinite(s.At)).Select(s => (s.At, Voice: VoiceOf(s), s.Velocity)).Where(s => s.Voice is not null)
-            .Select(s => new PadStroke(new(s.At - request.LateMs / 1000), s.Voice!, s.Velocity is { } v ? Math.Clamp(v / 127, 0, 1) : null)).ToList();
+        var strokes = (request.Strokes ?? []).Where(s => double.IsFinite(s.At)).Select(s => (s.At, Voice: VoiceOf(s), s.Velocity))
+            .Where(s => s.Voice is not null)
+            .Select(s => new PadStroke(new(s.At - request.LateMs / 1000), s.Voice!, s.Velocity is { } v ? Math.Clamp(v / 127, 0, 1)
+                : null)).ToList();
         var rounds = PlayedRounds.Of(passage, s => laid.At(Swing.Played(s.At, passage)), laid.End, request.Rounds, strokes);
-        return Results.Ok(new PlayedAnswer([.. rounds.Select(r => new PlayedRoundAnswer(r.IsClean, r.Words, r.Mean is { } mean ? Math.Round(mean, 1) : null,
-            [.. r.Voices.Select(v => new PlayedVoiceAnswer(v.Voice.Code, v.Voice.Name, v.Written, v.Early, v.Late, v.Missed, v.Extra, v.Loud, v.Soft))]))]));
+        return Results.Ok(new PlayedAnswer([.. rounds.Select(r => new PlayedRoundAnswer(r.IsClean, r.Words, r.Mean is { } mean
+            ? Math.Round(mean, 1) : null,
+            [.. r.Voices.Select(v => new PlayedVoiceAnswer(v.Voice.Code, v.Voice.Name, v.Written, v.Early, v.Late, v.Missed, v.Extra,
+                v.Loud, v.Soft))]))]));
 
         Voice? VoiceOf(PlayedStrokeRequest stroke) => stroke.Voice is { } code ? Voice.Find(code)
             : stroke.Note is { } note && map.Sounds.TryGetValue(note, out var sound) ? sound.Voice : null;

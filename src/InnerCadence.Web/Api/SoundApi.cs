@@ -98,7 +98,8 @@ public static class SoundApi
                     statusCode: StatusCodes.Status400BadRequest);
             click = new Tick((int)(4L * Tick.PerQuarter * value.Upper / value.Lower));
         }
-        if (request.Lines is { } told && (told.Count < 2 || told.Any(at => !double.IsFinite(at)) || told.Zip(told.Skip(1)).Any(p => p.Second <= p.First)))
+        if (request.Lines is { } told && (told.Count < 2 || told.Any(at => !double.IsFinite(at)) || told.Zip(told.Skip(1))
+            .Any(p => p.Second <= p.First)))
             return Results.Problem("Bar lines are two or more seconds, each later than the one before.",
                 statusCode: StatusCodes.Status400BadRequest);
         Seconds[]? lines = request.Lines is { } given ? [.. given.Select(at => new Seconds(at - given[0]))] : null;
@@ -121,11 +122,13 @@ public static class SoundApi
     private static List<StrokeOffset> Offsets(IReadOnlyList<IReadOnlyList<System.Text.Json.JsonElement>>? told) =>
     [
         .. (told ?? []).Where(o => o.Count == 3 && o[0].TryGetInt32(out _) && o[2].TryGetDouble(out var ms) && Math.Abs(ms) <= 500)
-            .Select(o => (At: o[0].GetInt32(), Voice: Core.Music.Voice.Find(o[1].ToString()), Ms: o[2].GetDouble())).Where(o => o.Voice is not null)
+            .Select(o => (At: o[0].GetInt32(), Voice: Core.Music.Voice.Find(o[1].ToString()), Ms: o[2].GetDouble()))
+                .Where(o => o.Voice is not null)
             .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms)).DistinctBy(o => (o.At, o.Voice)),
     ];
 
-    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, MeasurementStore measurements, CancellationToken stop)
+    private static async Task<IResult> WholeAsync(PassageId passage, bool? asPlayed, PassageStore passages, MeasurementStore measurements,
+        CancellationToken stop)
     {
         if (await passages.FindAsync(passage, stop) is not { } row) return Results.NotFound();
         var performance = Rendition.Of(CountLines.Parse(row.Text).Passage, row.RecordingTempo is { } bpm ? Bpm.Of(bpm) : null,
@@ -136,11 +139,13 @@ public static class SoundApi
 
     /// <summary>The file at hand for a recording, in ranges, so that a player can go to any place at once.</summary>
     private static async Task<IResult> AtHandAsync(RecordingId recording, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
-        await sounds.OfRecordingAsync(recording, stop) is { } sound ? Kept(store, sound.Played.Hash, sound.Played.Media) : Results.NotFound();
+        await sounds.OfRecordingAsync(recording, stop) is { } sound ? Kept(store, sound.Played.Hash, sound.Played.Media)
+            : Results.NotFound();
 
     /// <summary>The film at hand for a recording, as a browser plays it.</summary>
     private static async Task<IResult> FilmAsync(RecordingId recording, SoundStore sounds, SoundFiles store, CancellationToken stop) =>
-        await sounds.OfRecordingAsync(recording, stop) is { Film: { } film, FilmMedia: { } media } ? Kept(store, film, media) : Results.NotFound();
+        await sounds.OfRecordingAsync(recording, stop) is { Film: { } film, FilmMedia: { } media } ? Kept(store, film, media)
+            : Results.NotFound();
 
     private static IResult Kept(SoundFiles store, string hash, string media) => store.Has(hash)
         ? Results.Stream(store.Open(hash), media, enableRangeProcessing: true, entityTag: new($"\"{hash}\"")) : Results.NotFound();
@@ -148,12 +153,14 @@ public static class SoundApi
     /// <summary>Where the bar lines of what is typed fall on the record.</summary>
     private static async Task<IResult> LinesAsync(RecordingId recording, LinesRequest request, Records records, CancellationToken stop) =>
         await records.TypedAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar, request.At, stop) is { } record
-            ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds)) : Results.NotFound();
+            ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds))
+                : Results.NotFound();
 
     /// <summary>What the ear hears of the place beside what is typed; no content where it has not heard the record, or the place is not
     /// known.</summary>
     private static async Task<IResult> BesideAsync(RecordingId recording, BesideRequest request, EarBeside ear, CancellationToken stop) =>
-        await ear.OfAsync(recording, request.Text ?? "", request.Bar, request.At, Math.Clamp(request.Eager ?? 0, -0.4, 0.4), stop) is { } beside
+        await ear.OfAsync(recording, request.Text ?? "", request.Bar, request.At, Math.Clamp(request.Eager ?? 0, -0.4, 0.4),
+            stop) is { } beside
             ? Results.Ok(beside) : Results.NoContent();
 
     /// <summary>How loud the sound and its bands are between two times.</summary>
@@ -170,7 +177,8 @@ public static class SoundApi
         var ridges = heard is null ? null : new RidgesAnswer(Ridges.FirstFrame(new(from)) * Ridges.Step, Ridges.Step,
             Ridges.Of(heard, new(from), new(to)).ToDictionary(r => r.Key.ToString().ToLowerInvariant(),
                 r => (IReadOnlyList<double>)[.. r.Value.Select(v => Math.Round(v, 3))]));
-        return Results.Ok(new EnergyAnswer(BandEnergy.Step, Told(energy.Peak), Told(energy.Low), Told(energy.Middle), Told(energy.High), ridges));
+        return Results.Ok(new EnergyAnswer(BandEnergy.Step, Told(energy.Peak), Told(energy.Low), Told(energy.Middle), Told(energy.High),
+            ridges));
 
         static IReadOnlyList<double> Told(IReadOnlyList<float> values) => [.. values.Select(v => Math.Round(v, 3))];
     }
@@ -183,8 +191,10 @@ public static class SoundApi
             return Results.Problem($"‘{part}’ is no part of a sound.", statusCode: StatusCodes.Status400BadRequest);
         var excerpt = new Excerpt(new(from), new(to), speed ?? 100, heard);
         if (!excerpt.IsPossible) return Results.Problem(
-            $"A loop lasts up to {Excerpt.Longest.Value:0} s as it is heard, at {Excerpt.Slowest} to {Excerpt.Fastest} %.", statusCode: StatusCodes.Status400BadRequest);
-        if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } || await excerpts.WavAsync(hash, excerpt, stop) is not { } wav)
+            $"A loop lasts up to {Excerpt.Longest.Value:0} s as it is heard, at {Excerpt.Slowest} to {Excerpt.Fastest} %.",
+                statusCode: StatusCodes.Status400BadRequest);
+        if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash }
+            || await excerpts.WavAsync(hash, excerpt, stop) is not { } wav)
             return Results.NotFound();
         // Another file may be attached in its place: a browser asks whether this is still its sound.
         context.Response.Headers.CacheControl = "private, no-cache";

@@ -178,7 +178,8 @@ public sealed class Strands
             svg.Add(Shape.Line("tail loose", x(stroke.At), y(stroke.Voice), x(end) - 8, y(stroke.Voice)));
         }
         var place = CountNames.Spoken(stroke.At - passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-        var shifted = style.Shifted.GetValueOrDefault((stroke.At, stroke.Voice)) * (x(new(Tick.PerQuarter)) - x(Tick.Zero)) / Tick.PerQuarter;
+        var shifted = style.Shifted.GetValueOrDefault((stroke.At,
+            stroke.Voice)) * (x(new(Tick.PerQuarter)) - x(Tick.Zero)) / Tick.PerQuarter;
         if (Math.Abs(shifted) > 0.5) svg.Add(Shape.Line("written", x(stroke.At), y(stroke.Voice) - 9, x(stroke.At), y(stroke.Voice) + 9));
         svg.Add(Bead.Of(stroke, x(stroke.At) + shifted, y(stroke.Voice), Bead.Title(stroke, place),
             look: style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")

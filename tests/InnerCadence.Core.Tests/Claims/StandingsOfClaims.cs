@@ -262,7 +262,8 @@ public class StandingsOfClaims
     {
         Material Measured(params double[] behind) => With() with
         {
-            Gaps = [.. behind.Select((ms, i) => new RecordedGap(i, $"side {i}", $"side {i}", Nell, 1970, 100, Voice.Snare, Voice.Hat, ms, 8, i)),
+            Gaps = [.. behind.Select((ms, i) => new RecordedGap(i, $"side {i}", $"side {i}", Nell, 1970, 100, Voice.Snare, Voice.Hat, ms,
+                8, i)),
                 new(99, "another", "another", Oda, 1970, 100, Voice.Snare, Voice.Hat, -20, 8, 99)],
         };
         var test = new LateBy(Nell, Voice.Snare, Voice.Hat, 5, 0.5);

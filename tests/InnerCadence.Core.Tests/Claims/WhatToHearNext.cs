@@ -9,7 +9,8 @@ namespace InnerCadence.Core.Tests.Claims;
 public class WhatToHearNext
 {
     private static Listenable Side(long id, int year, string kind, bool searched, int bars = 64, long player = Nell,
-        double? tempo = 100) => new(id, $"Side {id}", player, OneOf<RecordingKind>.Find(kind)!.Value, "", year, tempo, bars, searched ? bars : 0);
+        double? tempo = 100) => new(id, $"Side {id}", player, OneOf<RecordingKind>.Find(kind)!.Value, "", year, tempo, bars, searched
+            ? bars : 0);
 
     private static readonly Listenable[] Shelf =
     [

@@ -11,16 +11,19 @@ public class MeasuredPassages
 {
     private static readonly Passage Groove = CountLines.Parse("tempo 100\nHH: 8ths | %x7\nSN: 2 4 | %x7\nBD: 1 3& | %x7").Passage;
 
-    /// <summary>Played at a tempo, each stroke some milliseconds off at random, and by what its voice or the stroke itself is late.</summary>
+    /// <summary>Played at a tempo, each stroke some milliseconds off at random, and by what its voice or the stroke itself is
+    /// late.</summary>
     private static List<HeardStroke> Played(Passage passage, double bpm, Func<Stroke, double> late, double error = 0, int seed = 1)
     {
         var random = new Random(seed);
         double Off() => error * (random.NextDouble() + random.NextDouble() + random.NextDouble() - 1.5) * 2;
-        return [.. passage.Strokes.Select(s => new HeardStroke(new(2 + s.At.Value * 60 / bpm / Tick.PerQuarter + (late(s) + Off()) / 1000), s.Voice.Family, s.Voice,
+        return [.. passage.Strokes.Select(s => new HeardStroke(new(2 + s.At.Value * 60 / bpm / Tick.PerQuarter + (late(s) + Off()) / 1000),
+            s.Voice.Family, s.Voice,
             s.Voice == Voice.Hat ? Openness.Closed : null, 0.95, 0.7, null) { Confidence = 0.9 }).OrderBy(h => h.At.Value)];
     }
 
-    private static Measured Of(IReadOnlyList<HeardStroke> heard, double at = 2.01) => Measured.Of(Groove, new Seconds(at), Bpm.Of(101.5)!.Value, heard, null);
+    private static Measured Of(IReadOnlyList<HeardStroke> heard, double at = 2.01) =>
+        Measured.Of(Groove, new Seconds(at), Bpm.Of(101.5)!.Value, heard, null);
 
     [Fact]
     public void A_late_snare_is_late_and_makes_nothing_else_early()
@@ -78,7 +81,8 @@ public class MeasuredPassages
             var measured = Of(Played(Groove, 100, s => s.At.Value % Tick.PerQuarter == 0 ? s.Voice == Voice.Snare ? 10 : 0 : late));
             measured.Swung!.Ratio.ShouldBe((300 + late) / (300 - late), 0.05);
             // What swings is on time by the swing that was found.
-            measured.Voices.Single(v => v.Voice == Voice.Hat).Interval!.Value.ShouldSatisfyAllConditions(i => i.Low.ShouldBe(0, 1), i => i.High.ShouldBe(0, 1));
+            measured.Voices.Single(v => v.Voice == Voice.Hat).Interval!.Value.ShouldSatisfyAllConditions(i => i.Low.ShouldBe(0, 1),
+                i => i.High.ShouldBe(0, 1));
             measured.Voices.Single(v => v.Voice == Voice.Snare).Mean.ShouldBe(10, 1);
         }
     }
@@ -86,7 +90,8 @@ public class MeasuredPassages
     [Fact]
     public void Recordings_of_one_title_are_one_way_to_play_it()
     {
-        var readings = new[] { (1, "a", 10.0), (2, "a", 14), (3, "b", 6), (4, "c", 9) }.Select(r => new MeasuredReading(r.Item1, $"take {r.Item1}", r.Item2, 7, 1970, 100, r.Item1,
+        var readings = new[] { (1, "a", 10.0), (2, "a", 14), (3, "b", 6),
+            (4, "c", 9) }.Select(r => new MeasuredReading(r.Item1, $"take {r.Item1}", r.Item2, 7, 1970, 100, r.Item1,
             Groove, [.. Groove.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, s.Voice == Voice.Snare ? r.Item3 : 0))]));
         var snare = Lateness.Of(RecordedGap.Of(readings)).Single(f => f.Voice == Voice.Snare);
         // Of the titles' means 12, 6 and 9: mean 9, deviation 3, Student's t of two degrees of freedom 4.303.

@@ -5,12 +5,14 @@ using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Hearing;
 
-/// <summary>From strokes that were heard to a proposal, and what is written against them; the strokes are made up, so no model is asked.</summary>
+/// <summary>From strokes that were heard to a proposal, and what is written against them; the strokes are made up, so no model is
+/// asked.</summary>
 public class WhatTheEarHas
 {
     private static readonly Bpm Tempo = Bpm.Of(100)!.Value;
 
-    private static HeardStroke Struck(double quarter, Voice voice, Dynamic dynamic = Dynamic.Normal, double? pitch = null, double strength = 0.95, double later = 0) =>
+    private static HeardStroke Struck(double quarter, Voice voice, Dynamic dynamic = Dynamic.Normal, double? pitch = null,
+        double strength = 0.95, double later = 0) =>
         new(new(1 + quarter * 0.6 + later), voice.Family, voice, voice == Voice.Hat ? Openness.Closed : null, strength,
             dynamic == Dynamic.Ghost ? 0.2 : 0.8, pitch)
         { Dynamic = dynamic, Confidence = strength };
@@ -36,9 +38,11 @@ public class WhatTheEarHas
     {
         var proposed = Proposed([
             Struck(0, Voice.Snare, Dynamic.Ghost, later: -0.03), Struck(0, Voice.Snare),
-            Struck(1, Voice.AnyTom, pitch: 0.8), Struck(1.5, Voice.AnyTom, pitch: 0.78), Struck(2, Voice.AnyTom, pitch: 0.5), Struck(3, Voice.AnyTom, pitch: 0.2)]);
+            Struck(1, Voice.AnyTom, pitch: 0.8), Struck(1.5, Voice.AnyTom, pitch: 0.78), Struck(2, Voice.AnyTom, pitch: 0.5),
+                Struck(3, Voice.AnyTom, pitch: 0.2)]);
         proposed.Strokes.Where(s => s.Voice == Voice.Snare).Single().Ornaments.ShouldBe(Ornaments.Flam);
-        proposed.Strokes.Where(s => s.Voice.Family == Family.Tom).Select(s => s.Voice).ShouldBe([Voice.Tom1, Voice.Tom1, Voice.Tom2, Voice.FloorTom]);
+        proposed.Strokes.Where(s => s.Voice.Family == Family.Tom).Select(s => s.Voice)
+            .ShouldBe([Voice.Tom1, Voice.Tom1, Voice.Tom2, Voice.FloorTom]);
         Proposed([Struck(1, Voice.AnyTom, pitch: 0.8)]).Strokes.Single().Voice.ShouldBe(Voice.AnyTom);
     }
 

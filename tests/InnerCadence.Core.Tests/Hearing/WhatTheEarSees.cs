@@ -52,7 +52,8 @@ public class WhatTheEarSees
         foreach (var rate in (int[])[8000, 22_050, 48_000, 96_000, 192_000])
         {
             var sound = new float[rate];
-            for (var i = 0; i < rate / 100; i++) sound[rate / 2 + i] = MathF.Exp(-i * 200f / rate) * MathF.Sin(i * 2 * MathF.PI * 1000 / rate);
+            for (var i = 0; i < rate / 100; i++) sound[rate / 2 + i] =
+                MathF.Exp(-i * 200f / rate) * MathF.Sin(i * 2 * MathF.PI * 1000 / rate);
             var made = new List<float>();
             var resampler = new Resampler(rate, EarFeatures.Rate, piece => made.AddRange(piece));
             foreach (var part in sound.Chunk(1000)) resampler.Add(part);

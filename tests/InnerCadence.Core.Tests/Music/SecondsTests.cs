@@ -25,7 +25,8 @@ public class SecondsTests
     }
 
     [Fact]
-    public void They_are_told_with_the_decimals_asked_for() => string.Create(CultureInfo.InvariantCulture, $"{new Seconds(1.2345):0.00} s").ShouldBe("1.23 s");
+    public void They_are_told_with_the_decimals_asked_for() => string.Create(CultureInfo.InvariantCulture,
+        $"{new Seconds(1.2345):0.00} s").ShouldBe("1.23 s");
 
     [Fact]
     public void They_are_kept_and_answered_as_a_bare_number_wherever_they_stand()

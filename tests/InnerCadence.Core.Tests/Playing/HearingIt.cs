@@ -77,7 +77,8 @@ public class HearingIt
     [InlineData("feel swing", 2.0 / 3)]
     [InlineData("feel swing 55%", 0.55)]
     [InlineData("feel straight", 0.5)]
-    public void Swing_moves_the_off_beat(string feel, double share) => Play($"tempo 60\n{feel}\nHH: 1 &").Notes[1].At.Value.ShouldBe(share, 1e-4);
+    public void Swing_moves_the_off_beat(string feel, double share) =>
+        Play($"tempo 60\n{feel}\nHH: 1 &").Notes[1].At.Value.ShouldBe(share, 1e-4);
 
     [Fact]
     public void Swing_leaves_triplets_and_sixteenths_where_they_are() =>

@@ -48,11 +48,13 @@ public class MicroTimings
         // Snare on 2 and 4 of two bars beside sixteenths that leave those places out: Welch's interval, by hand.
         var (two, sixteenths) = ((double[])[10, 14, 12, 12], (double[])[-1, 1, 0, 0, 2, -2]);
         var passage = CountLines.Parse("HH: 1 1& 3 | 1 1& 3\nSN: 2 4 | 2 4").Passage;
-        var offsets = passage.Strokes.Where(s => s.Voice == Voice.Snare).Zip(two).Concat(passage.Strokes.Where(s => s.Voice == Voice.Hat).Zip(sixteenths))
+        var offsets = passage.Strokes.Where(s => s.Voice == Voice.Snare).Zip(two)
+            .Concat(passage.Strokes.Where(s => s.Voice == Voice.Hat).Zip(sixteenths))
             .Select(s => new StrokeOffset(s.First.At, s.First.Voice, s.Second)).ToList();
         var gap = MicroTiming.Of(passage, offsets)!.Gaps.ShouldHaveSingleItem();
         // Variances 8/3 and 2, of 4 and 6 strokes: error 1, freedom (2/3 + 1/3)² / ((2/3)²/3 + (1/3)²/5) = 5.87.
-        (gap.Mean, gap.Low, gap.High).ShouldSatisfyAllConditions(g => g.Mean.ShouldBe(12), g => g.Low.ShouldBe(12 - 2.46, 0.01), g => g.High.ShouldBe(12 + 2.46, 0.01));
+        (gap.Mean, gap.Low, gap.High).ShouldSatisfyAllConditions(g => g.Mean.ShouldBe(12), g => g.Low.ShouldBe(12 - 2.46, 0.01),
+            g => g.High.ShouldBe(12 + 2.46, 0.01));
     }
 
     [Fact]

@@ -57,12 +57,15 @@ public class HeardThroughTheApi(Application application) : IClassFixture<Applica
             Sound("tempo 100\nHH: 8ths | %x3\nSN: 2 4 | 2 | 2 4 | %\nBD: 1 3& | 1 3& | 1 3& 4& | 1 3&")));
         status.ShouldBe(HttpStatusCode.OK);
         answer.GetProperty("strokes").GetArrayLength().ShouldBeGreaterThan(40);
-        answer.GetProperty("bars").EnumerateArray().Select(b => b.GetProperty("bpm").GetDouble()).ShouldAllBe(bpm => Math.Abs(bpm - 100) < 1);
-        answer.GetProperty("missing").EnumerateArray().Select(m => (m.GetProperty("tick").GetInt32() / Core.Music.Tick.PerQuarter, m.GetProperty("voice").GetString()))
+        answer.GetProperty("bars").EnumerateArray().Select(b => b.GetProperty("bpm").GetDouble())
+            .ShouldAllBe(bpm => Math.Abs(bpm - 100) < 1);
+        answer.GetProperty("missing").EnumerateArray().Select(m => (m.GetProperty("tick").GetInt32() / Core.Music.Tick.PerQuarter,
+            m.GetProperty("voice").GetString()))
             .ShouldContain((7, "SN"));
         answer.GetProperty("extra").EnumerateArray().ShouldContain(e => e.GetProperty("family").GetString() == "kick");
         answer.GetProperty("timekeeper").GetString().ShouldBe("HH");
-        answer.GetProperty("voices").EnumerateArray().Single(v => v.GetProperty("voice").GetString() == "HH").GetProperty("meanMs").GetDouble()
+        answer.GetProperty("voices").EnumerateArray().Single(v => v.GetProperty("voice").GetString() == "HH").GetProperty("meanMs")
+            .GetDouble()
             .ShouldBe(0, 0.5);
     }
 
@@ -88,7 +91,8 @@ public class HeardThroughTheApi(Application application) : IClassFixture<Applica
     public async Task What_cannot_be_measured_is_refused_in_a_sentence()
     {
         foreach (var (text, at, sound, says) in ((string, string, byte[]?, string)[])[
-            ("", "0", Sound(Groove), "text"), (Groove, "soon", Sound(Groove), "at is"), (Groove, "0", null, "sound is"), (Groove, "0", [1, 2, 3], "WAV")])
+            ("", "0", Sound(Groove), "text"), (Groove, "soon", Sound(Groove), "at is"), (Groove, "0", null, "sound is"),
+                (Groove, "0", [1, 2, 3], "WAV")])
         {
             var (status, answer) = await PostAsync("/api/sound/measure", Form(text, at, sound));
             status.ShouldBe(HttpStatusCode.BadRequest);

@@ -50,7 +50,12 @@ public class ArrivingFiles : StorageTests
     {
         var (arrival, job, worker) = await BegunAsync("a", "b", "c");
         var first = (await Arrivals.FilesAsync(arrival, Stop))[0];
-        var own = new RecordingDraft { PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id, Title = "a", Kind = RecordingKind.Studio };
+        var own = new RecordingDraft
+        {
+            PlayerId = (await Studies.FindAsync(Study, Stop))!.Subject.Id,
+            Title = "a",
+            Kind = RecordingKind.Studio
+        };
         PassageDraft draft = new() { Text = "SN: 2 4", Bars = 1, Kind = PassageKind.Groove };
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldNotBeNull();
         (await Arrivals.MakeAsync(first, Study, null, own, draft, [], "Made.", Stop)).ShouldBeNull();
@@ -79,7 +84,8 @@ public class ArrivingFiles : StorageTests
         var recording = await RecordAsync("Slack Water", 40);
         StrokeOffset[] offsets = [new(new(10080), InnerCadence.Core.Music.Voice.Snare, 12.5),
             new(new(0), InnerCadence.Core.Music.Voice.Hat, -3)];
-        var passage = await Passages.AddAsync(recording, new() { Text = "HH: 1\nSN: 2", Bars = 1, Kind = PassageKind.Groove }, Stop, offsets);
+        var passage = await Passages.AddAsync(recording, new() { Text = "HH: 1\nSN: 2", Bars = 1, Kind = PassageKind.Groove }, Stop,
+            offsets);
         (await Passages.OffsetsAsync(passage, Stop)).ShouldBe(offsets.Reverse());
         (await Passages.OffsetsAsync(await WriteAsync(recording, "SN: 2"), Stop)).ShouldBeEmpty();
     }

@@ -139,7 +139,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
     {
         var passage = Core.Counting.Reading.CountLines.Parse(text).Passage;
         foreach (var quarter in (int[])[1, 3, 5, 7])
-            passage.Strokes.ShouldContain(s => s.Voice == Core.Music.Voice.Snare && s.At.Value == quarter * Core.Music.Tick.PerQuarter, text);
+            passage.Strokes.ShouldContain(s => s.Voice == Core.Music.Voice.Snare && s.At.Value == quarter * Core.Music.Tick.PerQuarter,
+                text);
     }
 
     [Fact]

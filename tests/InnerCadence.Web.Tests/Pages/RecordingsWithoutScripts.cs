@@ -208,12 +208,14 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         var listen = await application.PageAsync("/recordings/19/listen");
         var attach = listen.QuerySelectorAll("form").Single(f => f.QuerySelector("#file") is not null).GetAttribute("action")!;
         byte[] broken = [.. "fLaC"u8, .. new byte[100]];
-        (await UploadAsync(listen, attach, "side.flac", broken, HttpStatusCode.UnprocessableEntity)).QuerySelector(".field-error")!.TextContent
+        (await UploadAsync(listen, attach, "side.flac", broken, HttpStatusCode.UnprocessableEntity))
+            .QuerySelector(".field-error")!.TextContent
             .ShouldBe("side.flac: It is no sound or film that can be read, or it is cut off. Nothing was attached.");
         // As it was attached where the tool that reads it is not installed.
         var stop = TestContext.Current.CancellationToken;
         var recording = (await application.Get<RecordingStore>().FindAsync(new(19), stop))!;
-        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>().KeepAsync(new MemoryStream(broken), stop),
+        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>()
+            .KeepAsync(new MemoryStream(broken), stop),
             "side.flac", "audio/flac", broken.Length, null, false, stop);
         var page = await application.PageAsync("/recordings/19/listen");
         page.QuerySelector("#hearing")!.GetAttribute("data-overview").ShouldBe("make");

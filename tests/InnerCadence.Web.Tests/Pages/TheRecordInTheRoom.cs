@@ -10,7 +10,8 @@ using InnerCadence.Storage.Recordings;
 
 namespace InnerCadence.Web.Tests.Pages;
 
-/// <summary>Wherever a passage is shown its record is one key away; what a page asks about it is answered, or refused in a sentence.</summary>
+/// <summary>Wherever a passage is shown its record is one key away; what a page asks about it is answered, or refused in a
+/// sentence.</summary>
 public class TheRecordInTheRoom(Application application) : IClassFixture<Application>
 {
     private const int Rate = 8000;
@@ -25,7 +26,8 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
             for (var i = 0; i < 200; i++) samples[click * Rate / 2 + i] = (float)Math.Exp(-i / 40.0);
         var wav = Wav.Write(samples, 1, Rate);
         var recording = (await application.Get<RecordingStore>().FindAsync(new(2), Stop))!;
-        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>().KeepAsync(new MemoryStream(wav), Stop), "side.wav",
+        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>()
+            .KeepAsync(new MemoryStream(wav), Stop), "side.wav",
             "audio/wav", wav.Length, 120, false, Stop);
     }
 
@@ -58,7 +60,8 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
         foreach (var loud in (float[])[0.2f, 0.8f])
         {
             var wav = Wav.Write([.. Enumerable.Repeat(loud, 3 * Rate)], 1, Rate);
-            await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>().KeepAsync(new MemoryStream(wav), Stop),
+            await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>()
+                .KeepAsync(new MemoryStream(wav), Stop),
                 "side.wav", "audio/wav", wav.Length, 3, false, Stop);
             var answer = await application.Client.GetAsync("/recordings/13/loop.wav?from=0&to=1", Stop);
             answer.Headers.CacheControl!.NoCache.ShouldBeTrue();
@@ -122,7 +125,8 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
     public async Task Every_page_with_a_passage_has_its_record_and_without_a_sound_none()
     {
         await AttachAsync();
-        foreach (var page in (string[])["/passages/6", "/passages/6/rhythm", "/passages/6/hands", "/passages/6/own-hands", "/recordings/2/passages/new"])
+        foreach (var page in (string[])["/passages/6", "/passages/6/rhythm", "/passages/6/hands", "/passages/6/own-hands",
+            "/recordings/2/passages/new"])
             (await application.PageAsync(page)).QuerySelector("[data-record='/recordings/2'] [data-hears=record]").ShouldNotBeNull(page);
         (await application.PageAsync("/studies/1/pair?one=6&two=5")).QuerySelectorAll("[data-record^='/']").Length.ShouldBe(2);
         foreach (var page in (string[])["/passages/14", "/passages/14/rhythm"])
@@ -139,7 +143,8 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
             if (page.QuerySelector("[data-record^='/']") is not { } player) continue;
             player.GetAttribute("data-record").ShouldStartWith("/sightings/");
             player.GetAttribute("data-bar").ShouldBeNullOrEmpty();
-            (await application.Client.GetAsync(player.GetAttribute("data-record") + "/loop.wav?from=1&to=2", Stop)).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (await application.Client.GetAsync(player.GetAttribute("data-record") + "/loop.wav?from=1&to=2",
+                Stop)).StatusCode.ShouldBe(HttpStatusCode.OK);
             return;
         }
         throw new InvalidOperationException("No excerpt of the recording came.");
@@ -161,12 +166,14 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
     public async Task A_bar_of_the_chart_is_understood_where_a_chart_is_laid_beside_it()
     {
         var page = await application.PageAsync("/recordings/4/passages/new");
-        var (refused, told) = await application.SendAsync(page, "/recordings/4/passages/new", ("Input.Text", "SN: 2"), ("Input.Bar", "chart 66"));
+        var (refused, told) = await application.SendAsync(page, "/recordings/4/passages/new", ("Input.Text", "SN: 2"),
+            ("Input.Bar", "chart 66"));
         refused.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         told.QuerySelector("#Input_Bar-error")!.TextContent.ShouldContain("No chart is laid beside this recording yet");
         var recording = (await application.Get<RecordingStore>().FindAsync(new(4), Stop))!;
         await application.Get<TimelineStore>().SaveChartAsync(new(4), 3, "", recording.Version, Stop);
-        var (response, saved) = await application.SendAsync(told, "/recordings/4/passages/new", ("Input.Text", "SN: 2"), ("Input.Bar", "chart 12"));
+        var (response, saved) = await application.SendAsync(told, "/recordings/4/passages/new", ("Input.Text", "SN: 2"),
+            ("Input.Bar", "chart 12"));
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         ((IHtmlInputElement)saved.QuerySelector("#Input_Bar")!).Value.ShouldBe("14");
     }
@@ -175,10 +182,12 @@ public class TheRecordInTheRoom(Application application) : IClassFixture<Applica
     public async Task A_place_beyond_the_end_is_doubted_and_kept()
     {
         var page = await application.PageAsync("/recordings/5/passages/new");
-        var (_, saved) = await application.SendAsync(page, "/recordings/5/passages/new", ("Input.Text", "SN: 2"), ("Input.StartsAt", "59:00"));
+        var (_, saved) = await application.SendAsync(page, "/recordings/5/passages/new", ("Input.Text", "SN: 2"),
+            ("Input.StartsAt", "59:00"));
         saved.QuerySelector(".notice")!.TextContent.ShouldContain("is said to end at");
         ((IHtmlInputElement)saved.QuerySelector("#Input_StartsAt")!).Value.ShouldBe("59:00");
-        var (_, refused) = await application.SendAsync(await application.PageAsync("/recordings/5/passages/new"), "/recordings/5/passages/new",
+        var (_, refused) = await application.SendAsync(await application.PageAsync("/recordings/5/passages/new"),
+            "/recordings/5/passages/new",
             ("Input.Text", "SN: 2"), ("Input.StartsAt", "1:50-1:40"));
         refused.QuerySelector("#Input_StartsAt-error")!.TextContent.ShouldContain("ends before it begins");
     }

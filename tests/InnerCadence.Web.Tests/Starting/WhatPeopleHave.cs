@@ -60,7 +60,8 @@ public sealed class WhatPeopleHave : IAsyncLifetime
         var claims = new ClaimStore(source, material);
         var articles = new ArticleStore(source);
         var anew = new InnerCadence.Web.Telling.CountingAnew(recounts, studies, claims, articles,
-            new(ideas, new(source), new(source), material, claims, new(source), articles, new(new(source), new(source), new(source, new(Path.GetTempPath()), new(Path.GetTempPath())))));
+            new(ideas, new(source), new(source), material, claims, new(source), articles,
+                new(new(source), new(source), new(source, new(Path.GetTempPath()), new(Path.GetTempPath())))));
         (await recounts.DueAsync(Stop)).ShouldBe([study]);
         await anew.RunAsync(Stop);
         (await recounts.DueAsync(Stop)).ShouldBeEmpty();

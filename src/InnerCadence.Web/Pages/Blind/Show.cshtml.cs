@@ -17,7 +17,8 @@ namespace InnerCadence.Web.Pages.Blind;
 /// judge has judged blind before stays out, but for a tenth of what lies two weeks back, which is asked again to see how well one agrees
 /// with oneself.
 /// </summary>
-public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges, Records records)
+public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, SoundStore sounds, JudgementStore judges,
+    Records records)
     : StudyPage(studies)
 {
     public int Seed { get; private set; }

@@ -18,7 +18,8 @@ namespace InnerCadence.Web.Pages.Compare;
 public sealed record FeelRow(Voice Voice, Voice Against, Lateness? One, Lateness? Two);
 
 /// <summary>How early and late one side plays beside another, over all that was measured.</summary>
-public sealed class FeelModel(StudyStore studies, FeelStore feels, RecordingStore recordings, WrittenPassages written, IdeaStore ideas, SightingStore sightings,
+public sealed class FeelModel(StudyStore studies, FeelStore feels, RecordingStore recordings, WrittenPassages written, IdeaStore ideas,
+    SightingStore sightings,
     JobStore jobs) : StudyPage(studies)
 {
     public IReadOnlyList<ComparedSide> Sides { get; private set; } = [];
@@ -43,7 +44,8 @@ public sealed class FeelModel(StudyStore studies, FeelStore feels, RecordingStor
         var two = Lateness.Of(Of(Two));
         Rows = [.. one.Concat(two).Select(f => (f.Voice, f.Against)).Distinct().Select(of => new FeelRow(of.Voice, of.Against,
             one.FirstOrDefault(f => (f.Voice, f.Against) == of), two.FirstOrDefault(f => (f.Voice, f.Against) == of)))];
-        Chosen = Rows.FirstOrDefault(r => r.Voice.Code == voice && (against is null || r.Against.Code == against)) ?? Rows.FirstOrDefault(r => r.Voice == Voice.Snare)
+        Chosen = Rows.FirstOrDefault(r => r.Voice.Code == voice && (against is null || r.Against.Code == against))
+            ?? Rows.FirstOrDefault(r => r.Voice == Voice.Snare)
             ?? (Rows.Count > 0 ? Rows[0] : null);
         return Page();
 
@@ -54,7 +56,8 @@ public sealed class FeelModel(StudyStore studies, FeelStore feels, RecordingStor
         }
     }
 
-    /// <summary>Passages are measured against their sounds in the background: all of the study, or those in which an idea was confirmed.</summary>
+    /// <summary>Passages are measured against their sounds in the background: all of the study, or those in which an idea was
+    /// confirmed.</summary>
     public async Task<IActionResult> OnPostMeasureAsync(StudyId study, IdeaId? idea, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
@@ -63,7 +66,8 @@ public sealed class FeelModel(StudyStore studies, FeelStore feels, RecordingStor
         if (idea is { } of)
         {
             if (await ideas.FindAsync(of, stop) is not { } row || row.StudyId != study) return NotFound();
-            var confirmed = (await sightings.OfIdeaAsync(of, stop)).Where(s => s is { Judged: Judged.Confirmed, Stands: true }).Select(s => s.PassageId.Value).ToHashSet();
+            var confirmed = (await sightings.OfIdeaAsync(of, stop)).Where(s => s is { Judged: Judged.Confirmed, Stands: true })
+                .Select(s => s.PassageId.Value).ToHashSet();
             (name, chosen) = (row.Nickname, [.. chosen.Where(confirmed.Contains)]);
         }
         if (chosen.Count == 0)

@@ -22,7 +22,8 @@ public sealed record LookedPlace(int Rank, FoundPlaceRow Row, Recording Recordin
 public sealed record LookedGroup(string Name, int Recordings, LookedThrough Through);
 
 /// <summary>Where an idea might be in recordings that nobody wrote down: ranked by the ear, judged by a person.</summary>
-public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore looking, RecordingStore recordings, TimelineStore timelines, PlacesOfIdeas places,
+public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore looking, RecordingStore recordings,
+    TimelineStore timelines, PlacesOfIdeas places,
     HeardStore heard, JobStore jobs) : StudyPage(studies)
 {
     private const int Shown = 20, Random = 4, Tired = 40;
@@ -54,7 +55,8 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
     {
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         if (judged is not null && !LookingStore.Words.Contains(judged)) return BadRequest();
-        if (!await looking.JudgeAsync(idea, place, judged, stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
+        if (!await looking.JudgeAsync(idea, place, judged,
+            stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
         return Redirect($"/ideas/{idea}/look#waiting");
     }
 
@@ -72,7 +74,8 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
             known[r.RecordingId].Any(at => Math.Abs(at - r.AtMs / 1000.0) < Same), false))];
         var open = All.Where(p => p.Row.Judged is null && !p.Known).ToList();
         var below = open.Skip(Shown).ToList();
-        Waiting = [.. open.Take(Shown), .. below.Where((_, i) => below.Count <= Random || i % (below.Count / Random) == below.Count / Random / 2).Take(Random).Select(p => p with { AtRandom = true })];
+        Waiting = [.. open.Take(Shown), .. below.Where((_, i) => below.Count <= Random
+            || i % (below.Count / Random) == below.Count / Random / 2).Take(Random).Select(p => p with { AtRandom = true })];
         Judged = [.. All.Where(p => p.Row.Judged is not null)];
         Vain = All.Where(p => p.Row.Judged is not null || p.Known).Reverse().TakeWhile(p => p.Row.Judged != "yes" && !p.Known).Count();
         // What a person judged down to: every place above it was heard, or was known.
@@ -82,21 +85,25 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
             var own = g.Select(l => l.RecordingId).ToHashSet();
             var above = All.Where(p => own.Contains(p.Row.RecordingId) && p.Row.Score > reached).ToList();
             var there = own.Sum(r => known[r].Count());
-            var recalled = own.Sum(r => known[r].Count(at => above.Any(p => p.Row.RecordingId == r && Math.Abs(at - p.Row.AtMs / 1000.0) < Same)));
-            return new LookedGroup(g.Key.Word, g.Count(), new(g.Sum(l => l.Bars), there, recalled, above.Count(p => p.Row.Judged == "yes" || p.Known)));
+            var recalled = own.Sum(r => known[r].Count(at => above.Any(p => p.Row.RecordingId == r
+                && Math.Abs(at - p.Row.AtMs / 1000.0) < Same)));
+            return new LookedGroup(g.Key.Word, g.Count(), new(g.Sum(l => l.Bars), there, recalled,
+                above.Count(p => p.Row.Judged == "yes" || p.Known)));
         })];
         return true;
     }
 
     /// <summary>Seconds of the places that are confirmed without the ear.</summary>
-    private async Task<ILookup<RecordingId, double>> KnownAsync(IdeaId id, IReadOnlyList<FoundPlaceRow> rows, Dictionary<RecordingId, Recording> all,
+    private async Task<ILookup<RecordingId, double>> KnownAsync(IdeaId id, IReadOnlyList<FoundPlaceRow> rows, Dictionary<RecordingId,
+        Recording> all,
         List<LookedRow> looked, CancellationToken stop)
     {
         var own = looked.Select(l => l.RecordingId).ToHashSet();
         var byEar = rows.Where(r => r.HeardId is not null).Select(r => r.HeardId!.Value).ToHashSet();
         var at = (await heard.OfIdeaAsync(id, stop)).Where(h => h.AtMs is not null && own.Contains(h.RecordingId) && !byEar.Contains(h.Id))
             .Select(h => (h.RecordingId, At: h.AtMs!.Value / 1000.0)).ToList();
-        foreach (var there in (await places.OfIdeaAsync(Idea.StudyId, id, stop)).Where(p => p is { Judged: Core.Evidence.Judged.Confirmed, Vanished: false, Bar: not null }
+        foreach (var there in (await places.OfIdeaAsync(Idea.StudyId, id, stop))
+            .Where(p => p is { Judged: Core.Evidence.Judged.Confirmed, Vanished: false, Bar: not null }
             && own.Contains(p.Recording.Id)).GroupBy(p => p.Recording.Id))
             if ((await timelines.OfAsync(all[there.Key], stop)).Map is { } map)
                 at.AddRange(there.Select(p => (there.Key, (double)map.SecondsOf(new(p.Bar!.Value, p.InBar)))));

@@ -70,7 +70,8 @@ public sealed class WhereModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
         ReadSilence(own, all);
         SetPiece = SetPiece.Over(own);
         Fills = OfItsFills.Among((await material.PassagesAsync(found.StudyId, stop))
-            .Where(p => p is { Whole: true, Row.BySubject: true } && p.Row.Kind == PassageKind.Fill).Select(p => (p.Title, p.Row.ReadingId.Value)), own);
+            .Where(p => p is { Whole: true, Row.BySubject: true } && p.Row.Kind == PassageKind.Fill)
+                .Select(p => (p.Title, p.Row.ReadingId.Value)), own);
         var together = named.ToDictionary(i => i.Id.Value, i =>
             (IReadOnlyList<Performance>)[.. account.Of(i.AsNamed()).Where(p => p.Player == Study.Subject.Id.Value)]);
         IReadOnlyList<(string, Following)> After(int bars) =>

@@ -88,7 +88,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
         if (OneOf<PassageKind>.Words.Contains(kind)) Input.Kind = kind;
         if (stamp is { } made) Input.Note = await sessions.NoteAsync(made, recording, stop);
-        if (ClockTime.Parse(at ?? "") is { } start && ClockTime.Parse(to ?? "") is { } end && end > start) hear ??= await TakeAsync(start, end, stop);
+        if (ClockTime.Parse(at ?? "") is { } start && ClockTime.Parse(to ?? "") is { } end && end > start) hear ??= await TakeAsync(start,
+            end, stop);
         if (hear is { } bars) await ProposeAsync(Math.Clamp(bars, 1, MostProposed), stop);
         Input.Before = null;
         return Page();
@@ -117,7 +118,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     private async Task<int?> TakeAsync(ClockTime start, ClockTime end, CancellationToken stop)
     {
         var timeline = await timelines.OfAsync(Recording, stop);
-        var tempo = timeline.Map is { } map ? Bpm.Of(Math.Round(map.TempoAt(map.PlaceOf(start).Bar), 1)) : Recording.Tempo is { } said ? Bpm.Of(said) : null;
+        var tempo = timeline.Map is { } map ? Bpm.Of(Math.Round(map.TempoAt(map.PlaceOf(start).Bar), 1)) : Recording.Tempo is { } said
+            ? Bpm.Of(said) : null;
         var line = tempo is { } pace ? timeline.Map?.BarLineNear(start, pace.SecondsPerQuarter / 2) : null;
         var bar = line?.Bar ?? timeline.Complete(start, null).Bar;
         Input.Bar ??= bar?.ToString(CultureInfo.InvariantCulture);
@@ -170,7 +172,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
             ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is struck better."
             : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is struck better.";
-        var proposal = Transcript.Propose(heard.Strokes, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
+        var proposal = Transcript.Propose(heard.Strokes, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo,
+            stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
@@ -202,7 +205,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         return Redirect(ListenLink.Of(recording, from, ClockTime.Parse(to ?? ""), speed));
     }
 
-    private static string Said(PassageDraft draft) => $"{draft.Kind}{(draft.Bar is { } bar ? $" at bar {bar}" : draft.StartsAt is { } at ? $" at {at}" : "")}";
+    private static string Said(PassageDraft draft) =>
+        $"{draft.Kind}{(draft.Bar is { } bar ? $" at bar {bar}" : draft.StartsAt is { } at ? $" at {at}" : "")}";
 
     /// <summary>The meter and tempo that are known already.</summary>
     private static string Head(Recording recording) =>
@@ -259,7 +263,11 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var sound = await sounds.OfRecordingAsync(id, stop);
         (HasSound, IsHeard) = (sound is not null, sound is { IsHeard: true });
         // What is typed says where it lies; the page asks as it changes.
-        if (sound is { Samples: not null }) Record = new($"/recordings/{id}", [], null, null, null) { Film = sound.Film is not null ? $"/recordings/{id}/film" : null };
+        if (sound is { Samples: not null }) Record = new($"/recordings/{id}", [], null, null, null)
+        {
+            Film = sound.Film is not null
+            ? $"/recordings/{id}/film" : null
+        };
         return await EnterAsync(found.StudyId, stop);
     }
 }

@@ -14,7 +14,8 @@ namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>A passage played by oneself: recorded by the browser’s microphone into a recording of own hands, its bars marked.</summary>
 [RequestSizeLimit(MostBytes + 1024 * 1024), RequestFormLimits(MultipartBodyLengthLimit = MostBytes)]
-public sealed class OwnHandsModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, SoundStore sounds,
+public sealed class OwnHandsModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages,
+    SoundStore sounds,
     SoundFiles files, MediaTool tool, Records records, TimeProvider time) : StudyPage(studies)
 {
     /// <summary>An hour of any sound that a browser records.</summary>
@@ -27,7 +28,8 @@ public sealed class OwnHandsModel(StudyStore studies, RecordingStore recordings,
     public bool CanRecord => tool.IsThere;
     private string Called => $"Own hands: {Passage.RecordingName}{(Passage.Bar is { } bar ? $", bar {bar}" : "")}";
 
-    public async Task<IActionResult> OnGetAsync(PassageId passage, CancellationToken stop) => await FindAsync(passage, stop) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(PassageId passage, CancellationToken stop) => await FindAsync(passage, stop) ? Page()
+        : NotFound();
 
     /// <summary>Keeps a take.</summary>
     /// <param name="bpm">At which it was played.</param>
@@ -64,9 +66,11 @@ public sealed class OwnHandsModel(StudyStore studies, RecordingStore recordings,
         var recording = (await recordings.FindAsync(id, stop))!;
         await sounds.AttachAsync(recording, hash, "own-hands.webm", "audio/webm", file.Length, facts.Seconds, false, stop, decodes: true);
         BarMark[] lines = [.. (marks ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(BarMarks.Most)
-            .Select(m => double.TryParse(m, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var at) ? at : -1).Where(at => at is >= 0 and < 86_400)
+            .Select(m => double.TryParse(m, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var at) ? at : -1)
+                .Where(at => at is >= 0 and < 86_400)
             .Select((at, i) => new BarMark(i + 1, new((int)Math.Round(at * 1000))))];
-        if (BarMarks.Read(BarMarks.Say(lines), _ => { }) is { Count: > 0 } good) await timelines.SaveMarksAsync(id, good, recording.Version, stop);
+        if (BarMarks.Read(BarMarks.Say(lines), _ => { }) is { Count: > 0 } good) await timelines.SaveMarksAsync(id, good,
+            recording.Version, stop);
         return new JsonResult(new { said = "Kept.", address = $"/recordings/{id}/listen" });
     }
 

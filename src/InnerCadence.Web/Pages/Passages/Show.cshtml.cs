@@ -115,7 +115,8 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
     public async Task<IActionResult> OnPostSecondAsync(PassageId passage, CancellationToken stop)
     {
         if (!await FindAsync(passage, stop)) return NotFound();
-        var chart = await recordings.FindAsync(Saved.RecordingId, stop) is { } recording ? (await timelines.OfAsync(recording, stop)).Chart : null;
+        var chart = await recordings.FindAsync(Saved.RecordingId, stop) is { } recording
+            ? (await timelines.OfAsync(recording, stop)).Chart : null;
         if (Input.Read(ModelState, chart) is not { } draft) return Again();
         await passages.AddReadingAsync(passage, draft.Text, draft.Bars, draft.HeardFrom, draft.Confidence, draft.Note, stop);
         Tell("Kept as another reading.");

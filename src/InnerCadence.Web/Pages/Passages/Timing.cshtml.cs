@@ -21,7 +21,8 @@ public sealed record HeardSpan(string Name, Seconds From, Seconds To);
 public sealed record OddView(OddStroke Odd, string Words, IReadOnlyList<HeardSpan> Spans);
 
 /// <summary>A passage measured against its sound: how early or late each voice is, how fast each bar, how loud.</summary>
-public sealed class TimingModel(StudyStore studies, PassageStore passages, Records records, MeasurementStore measurements, RecordingStore recordings,
+public sealed class TimingModel(StudyStore studies, PassageStore passages, Records records, MeasurementStore measurements,
+    RecordingStore recordings,
     TimelineStore timelines) : StudyPage(studies)
 {
     /// <summary>How many times what is early or late is drawn.</summary>
@@ -50,14 +51,16 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     {
         var change = bar == 0 ? 0 : Tempos[bar] - Tempos[bar - 1];
         return string.Create(CultureInfo.InvariantCulture, $"bar {FirstBar + bar} {Tempos[bar]:0.0}")
-            + (Math.Abs(change) < 1 ? "" : string.Create(CultureInfo.InvariantCulture, $" ({Math.Abs(change):0} {(change > 0 ? "faster" : "slower")})"));
+            + (Math.Abs(change) < 1 ? "" : string.Create(CultureInfo.InvariantCulture,
+                $" ({Math.Abs(change):0} {(change > 0 ? "faster" : "slower")})"));
     }
 
     public Shape Picture => Strands.Draw(Read, new()
     {
         FirstBar = FirstBar,
         Width = 1180,
-        Shifted = Played.ToDictionary(o => (o.At, o.Voice), o => Laid.TicksLate(o.At, Seconds.OfMilliseconds(o.Milliseconds * Exaggerated))),
+        Shifted = Played.ToDictionary(o => (o.At, o.Voice),
+            o => Laid.TicksLate(o.At, Seconds.OfMilliseconds(o.Milliseconds * Exaggerated))),
         Differing = Timing is null ? new HashSet<(Tick, Voice)>() : Timing.Odd.Select(o => (o.At, o.Voice)).ToHashSet(),
     });
 
@@ -67,7 +70,8 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
 
     private IReadOnlyList<StrokeOffset> Played => MeasurementStore.Played(Read, Measurement, Offsets);
 
-    public string OffsetsAsJson => System.Text.Json.JsonSerializer.Serialize(Played.Select(o => new object[] { o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2) }));
+    public string OffsetsAsJson => System.Text.Json.JsonSerializer.Serialize(Played.Select(o =>
+        new object[] { o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2) }));
 
     public async Task<IActionResult> OnGetAsync(PassageId passage, int? by, CancellationToken stop)
     {
@@ -84,7 +88,8 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
             Problem = why switch
             {
                 Unmeasurable.NoSound => "The recording has no sound at hand that is read: attach one first.",
-                Unmeasurable.NotHeardYet => "The ear has not heard this sound yet: it does so by itself after it is attached, in a minute or two.",
+                Unmeasurable.NotHeardYet =>
+                    "The ear has not heard this sound yet: it does so by itself after it is attached, in a minute or two.",
                 Unmeasurable.NoBarLines => "Where it lies on the record is not known: give its clock time and a tempo, or mark bars.",
                 _ => "Nothing is written yet that could be measured.",
             };
@@ -98,10 +103,12 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     public async Task<IActionResult> OnPostMarksAsync(PassageId passage, CancellationToken stop)
     {
         if (!await FindAsync(passage, stop)) return NotFound();
-        if (Measurement is not { } made || Passage.Bar is not { } first || await recordings.FindAsync(Passage.RecordingId, stop) is not { } recording)
+        if (Measurement is not { } made || Passage.Bar is not { } first
+            || await recordings.FindAsync(Passage.RecordingId, stop) is not { } recording)
             return BadRequest();
         var timeline = await timelines.OfAsync(recording, stop);
-        var marks = BarMarks.Laid(timeline.Marks, [.. made.Lines.Select((line, i) => new BarMark(first + i, new((int)Math.Round(line.Milliseconds))))],
+        var marks = BarMarks.Laid(timeline.Marks, [.. made.Lines.Select((line, i) => new BarMark(first + i,
+            new((int)Math.Round(line.Milliseconds))))],
             message => Problem = message);
         if (marks is null) return Again();
         if (!await timelines.SaveMarksAsync(Passage.RecordingId, marks, recording.Version, stop))
@@ -119,9 +126,11 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     {
         if (!await FindAsync(passage, stop)) return NotFound();
         var parts = (stroke ?? "").Split(' ');
-        if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var tick) || Voice.Find(parts[1]) is not { } voice
+        if (parts.Length != 2 || !int.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var tick)
+            || Voice.Find(parts[1]) is not { } voice
             || !Read.Strokes.Any(s => s.At.Value == tick && s.Voice == voice)) return BadRequest();
-        if (!double.TryParse((late ?? "").Trim().Replace('−', '-').TrimEnd('m', 's', ' '), NumberStyles.Float, CultureInfo.InvariantCulture, out var ms)
+        if (!double.TryParse((late ?? "").Trim().Replace('−', '-').TrimEnd('m', 's', ' '), NumberStyles.Float,
+            CultureInfo.InvariantCulture, out var ms)
             || Math.Abs(ms) > 500)
         {
             Problem = $"‘{late}’ is no lateness: write milliseconds from -500 to 500, late above 0, such as 12 or -8.";
@@ -146,7 +155,8 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         Timing = MicroTiming.Of(Read, Offsets);
         Measurement = await measurements.OfAsync(id, stop);
         if (Measurement is { } made && made.Lines.Count != Read.Bars + 1) Measurement = null;
-        Record = await records.BesideAsync(found, stop) is { } record ? Measurement is null ? record : record with { Lines = Measurement.Lines } : null;
+        Record = await records.BesideAsync(found, stop) is { } record ? Measurement is null ? record
+            : record with { Lines = Measurement.Lines } : null;
         if (Measurement is not null) (Tempos, Swung) = (Laid.BarTempos, MeasuredSwing.Of(Measurement.Swung(Read), Laid, Offsets));
         Odd = Timing is null ? [] : [.. Timing.Odd.Select(o => new OddView(o, o.Words(Read, FirstBar), SpansOf(o)))];
         return true;
@@ -160,7 +170,8 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         if (Measurement is null) return [];
         var laid = Laid;
         var spans = new List<HeardSpan>();
-        foreach (var (bar, name) in (ReadOnlySpan<(int, string)>)[(odd.Bar, "it"), (odd.Bar - 1, "the bar before"), (odd.Bar + 1, "the bar after")])
+        foreach (var (bar, name) in (ReadOnlySpan<(int, string)>)[(odd.Bar, "it"), (odd.Bar - 1, "the bar before"),
+            (odd.Bar + 1, "the bar after")])
         {
             if (bar < 0 || bar >= Read.Bars) continue;
             var at = laid.At(Swing.Played(Read.Meters.StartOf(bar) + odd.InBar, Measurement.Swung(Read)));

@@ -24,7 +24,8 @@ public sealed record RoundsInput(IReadOnlyList<PracticeEntry>? Entries);
 public sealed record Sounding(string Group, string Name, string Text);
 
 /// <summary>One item at the kit: the figure, its tempo, one key; taken apart, varied, dropped out and come back to; its log.</summary>
-public sealed class PracticeSessionModel(StudyStore studies, PracticeStore practice, PassageStore passages, Records records) : StudyPage(studies)
+public sealed class PracticeSessionModel(StudyStore studies, PracticeStore practice, PassageStore passages, Records records)
+    : StudyPage(studies)
 {
     private const int MostBars = 64;
 
@@ -109,7 +110,8 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
         if (await practice.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Item = found;
         Figure = found.Passage;
-        if (found.PassageId is { } origin && await passages.FindAsync(origin, stop) is { } row) Record = await records.BesideAsync(row, stop);
+        if (found.PassageId is { } origin && await passages.FindAsync(origin, stop) is { } row) Record =
+            await records.BesideAsync(row, stop);
         Seed = seed is > 0 and < 1_000_000 ? seed : 1;
         Variations = Core.Practice.Variations.Of(Figure, Seed);
         Soundings = [.. SoundingsOf()];

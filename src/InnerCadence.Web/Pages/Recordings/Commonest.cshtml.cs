@@ -13,7 +13,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>What stays under a groove that never repeats, by the ear, and the bars that depart from it.</summary>
-public sealed class CommonestModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SoundStore sounds, ActivationFiles activations,
+public sealed class CommonestModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SoundStore sounds,
+    ActivationFiles activations,
     PassageStore passages) : RecordingPage(studies, recordings, timelines)
 {
     private const int Shown = 24;
@@ -33,19 +34,23 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         var chosen = Timeline.Form.Sections.FirstOrDefault(s => s.Name == section && s.Bars > 0);
         Section = chosen?.Name;
-        if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } sound) Problem = "The recording has no sound at hand that is read: attach one first.";
-        else if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) Problem = "The ear has not heard this sound yet: it does so by itself after it is attached.";
+        if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } sound) Problem =
+            "The recording has no sound at hand that is read: attach one first.";
+        else if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) Problem =
+            "The ear has not heard this sound yet: it does so by itself after it is attached.";
         else
         {
             var strokes = HeardStrokes.In(heard, ear);
-            var bars = SoundBars.Marked([.. Timeline.Marks.Select(m => (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))], Recording.Meters,
+            var bars = SoundBars.Marked([.. Timeline.Marks.Select(m => (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))],
+                Recording.Meters,
                 Recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null, new(sound.Seconds ?? heard.Frames / (double)Ear.FramesPerSecond))
                 ?? SoundBars.Heard(HeardBeats.Of(heard, strokes));
             Common = bars is null ? null : CommonestBar.Of(bars, strokes, chosen?.FirstBar ?? 1, chosen?.LastBar ?? bars.Count);
             if (Common is null) Problem = "Fewer than four bars of one meter are known here: mark bars, or choose more of the recording.";
         }
         Departing = Common is null ? [] : [.. Common.Departing.Take(Shown)];
-        Written = (await passages.OfRecordingAsync(recording, stop)).Where(p => p.Bar is not null).SelectMany(p => Enumerable.Range(p.Bar!.Value, Math.Max(1, p.Bars))).ToHashSet();
+        Written = (await passages.OfRecordingAsync(recording, stop)).Where(p => p.Bar is not null)
+            .SelectMany(p => Enumerable.Range(p.Bar!.Value, Math.Max(1, p.Bars))).ToHashSet();
         return Page();
     }
 }

@@ -37,7 +37,8 @@ public sealed class ListenModel(
     /// <summary>In percent of the recorded one.</summary>
     public int Speed { get; private set; } = ListenLink.Fastest;
 
-    /// <param name="from">A clock time for the start of a loop; a plain number of seconds for the stretch that the strip shows. So too to.</param>
+    /// <param name="from">A clock time for the start of a loop; a plain number of seconds for the stretch that the strip shows. So too
+    /// to.</param>
     public async Task<IActionResult> OnGetAsync(RecordingId recording, string? from, string? to, int? speed, CancellationToken stop)
     {
         if (from?.Contains(':') == true) LoopFrom = ClockTime.Parse(from);

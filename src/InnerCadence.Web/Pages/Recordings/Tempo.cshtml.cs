@@ -62,7 +62,8 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     }
 
     public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
-        await FindAsync(recording, stop, from, to) && Strip is { } strip ? Content(strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
+        await FindAsync(recording, stop, from, to) && Strip is { } strip
+            ? Content(strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
 
     private async Task<bool> FindAsync(RecordingId recording, CancellationToken stop, double? from = null, double? to = null)
     {
@@ -71,7 +72,8 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         (HasSound, CutsLoops) = (true, sound.Samples is not null);
         Strip = new(Recording, Timeline, [], [], [], sound.HasOverview ? await sounds.OverviewAsync(sound.Id, stop) : null, from, to);
         if (sound.IsHeard && await sounds.HeardAsync(sound.Id, stop) is { } told) HeardBars =
-            [.. told.Beats.Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1, new((int)Math.Round(b.At.Milliseconds))))];
+            [.. told.Beats.Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1,
+                new((int)Math.Round(b.At.Milliseconds))))];
         return true;
     }
 
@@ -107,7 +109,8 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     {
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         double[] at = [.. (lines ?? "").Split(' ', StringSplitOptions.RemoveEmptyEntries).Take(BarMarks.Most)
-            .Select(l => double.TryParse(l, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var second) ? second : double.NaN)];
+            .Select(l => double.TryParse(l, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var second) ? second
+                : double.NaN)];
         if (at.Length < 2 || !at.All(second => second is >= 0 and < 86_400) || bar is < 1 or > UploadLimits.Bars) return BadRequest();
         var why = "";
         var marks = BarMarks.Laid(Timeline.Marks, [.. at.Select((second, i) => new BarMark(bar + i, new((int)Math.Round(second * 1000))))],
@@ -120,7 +123,13 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         if (!await Timelines.SaveMarksAsync(recording, marks, Recording.Version, stop))
             return new JsonResult(new { said = "The recording was changed meanwhile: try again.", kept = false });
         var (first, last) = (new ClockTime((int)Math.Round(at[0] * 1000)), new ClockTime((int)Math.Round(at[^1] * 1000)));
-        return new JsonResult(new { said = $"Bar {bar} is marked at {first}, bar {bar + at.Length - 1} at {last}.", kept = true, before, version = Recording.Version + 1 });
+        return new JsonResult(new
+        {
+            said = $"Bar {bar} is marked at {first}, bar {bar + at.Length - 1} at {last}.",
+            kept = true,
+            before,
+            version = Recording.Version + 1
+        });
     }
 
     public async Task<IActionResult> OnPostChartAsync(RecordingId recording, int version, CancellationToken stop)

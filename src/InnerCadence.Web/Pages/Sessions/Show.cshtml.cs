@@ -41,11 +41,13 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     /// <summary>A stamp typed by hand that could not be kept yet.</summary>
     public (string? Clock, string? Kind, string? Note) Typed { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(SessionId session, StampId? wrote, CancellationToken stop) => await FindAsync(session, stop, wrote) ? Page()
+    public async Task<IActionResult> OnGetAsync(SessionId session, StampId? wrote, CancellationToken stop) =>
+        await FindAsync(session, stop, wrote) ? Page()
         : NotFound();
 
     public async Task<IActionResult> OnGetStripAsync(SessionId session, double? from, double? to, CancellationToken stop) =>
-        await FindAsync(session, stop) && await StripAsync(from, to, stop) is { } strip ? Content(strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
+        await FindAsync(session, stop) && await StripAsync(from, to, stop) is { } strip
+            ? Content(strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
 
     private async Task<Recordings.StripView?> StripAsync(double? from, double? to, CancellationToken stop) => Sound is { } sound
         ? new(Recording, Timeline, [], [], [], sound.HasOverview ? await sounds.OverviewAsync(sound.Id, stop) : null, from, to) : null;

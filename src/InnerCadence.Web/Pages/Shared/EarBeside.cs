@@ -14,20 +14,23 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="At">Ticks from the first bar line.</param>
 /// <param name="Place">Such as: snare on 2a of bar 20.</param>
 /// <param name="Moves">Moves of the text that take it over, in order.</param>
-public sealed record BesideDifference(bool Heard, int At, string Voice, string Place, string Says, double Second, IReadOnlyList<string> Moves);
+public sealed record BesideDifference(bool Heard, int At, string Voice, string Place, string Says, double Second,
+    IReadOnlyList<string> Moves);
 
 /// <param name="Agrees">How far the ear agrees with what is written here, in words; empty where nothing is.</param>
 /// <param name="OnRecord">The same over every passage of the recording.</param>
 public sealed record BesideAnswer(string Agrees, string OnRecord, IReadOnlyList<BesideDifference> Differences);
 
 /// <summary>What the ear has beside a text that is being written.</summary>
-public sealed class EarBeside(Records records, SoundStore sounds, ActivationFiles activations, PassageStore passages, RecordingStore recordings, KeptReady kept)
+public sealed class EarBeside(Records records, SoundStore sounds, ActivationFiles activations, PassageStore passages,
+    RecordingStore recordings, KeptReady kept)
 {
     private const int Most = 60;
 
     /// <param name="eager">Moves the thresholds: below zero only what is sure, above it more.</param>
     /// <returns>Nothing where no ear has heard the recording, or its bar lines are not known.</returns>
-    public async Task<BesideAnswer?> OfAsync(RecordingId recording, string text, string? bar, string? at, double eager, CancellationToken stop)
+    public async Task<BesideAnswer?> OfAsync(RecordingId recording, string text, string? bar, string? at, double eager,
+        CancellationToken stop)
     {
         var written = CountLines.Parse(text).Passage;
         if (written.Bars == 0 || await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash }
@@ -42,9 +45,11 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
         ShippedEar.Find() is { } ear && await activations.OfAsync(hash, stop) is { } heard ? HeardStrokes.In(heard, ear, eager) : null;
 
     /// <summary>Worked out again when something of the study has changed: it is asked for at every pause of typing.</summary>
-    private async Task<string> OnRecordAsync(RecordingId recording, string hash, double eager, IReadOnlyList<HeardStroke> heard, CancellationToken stop) =>
+    private async Task<string> OnRecordAsync(RecordingId recording, string hash, double eager, IReadOnlyList<HeardStroke> heard,
+        CancellationToken stop) =>
         await recordings.FindAsync(recording, stop) is { } row
-            ? await kept.OfAsync(row.StudyId, s => AgreementAsync(recording, heard, s), words => words.Length, stop, (nameof(EarBeside), recording, hash, eager)) : "";
+            ? await kept.OfAsync(row.StudyId, s => AgreementAsync(recording, heard, s), words => words.Length, stop,
+                (nameof(EarBeside), recording, hash, eager)) : "";
 
     private async Task<string> AgreementAsync(RecordingId recording, IReadOnlyList<HeardStroke> heard, CancellationToken stop)
     {
@@ -58,7 +63,8 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
             ghosts = (ghosts.Found + agreement.Ghosts.Found, ghosts.Written + agreement.Ghosts.Written);
             extra += agreement.Extra;
         }
-        return Words([.. voices.GroupBy(v => v.Voice).OrderBy(g => g.Key).Select(g => new AgreedVoice(g.Key, g.Sum(v => v.Found), g.Sum(v => v.Written)))],
+        return Words([.. voices.GroupBy(v => v.Voice).OrderBy(g => g.Key)
+            .Select(g => new AgreedVoice(g.Key, g.Sum(v => v.Found), g.Sum(v => v.Written)))],
             ghosts, extra);
     }
 
@@ -77,8 +83,10 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
             + (written.Bars > 1 || firstBar is not null ? $", bar {bar + (firstBar ?? 1)}" : "");
         var says = difference switch
         {
-            { IsHeard: true, Stroke.Dynamic: Dynamic.Ghost } => difference.IsClear ? "a soft one that you have not" : "a soft one, not surely heard",
-            { IsHeard: true } => difference.IsClear ? "a stroke that you have not, heard clearly" : "not surely heard: it may be another drum’s sound",
+            { IsHeard: true, Stroke.Dynamic: Dynamic.Ghost } => difference.IsClear ? "a soft one that you have not"
+                : "a soft one, not surely heard",
+            { IsHeard: true } => difference.IsClear ? "a stroke that you have not, heard clearly"
+                : "not surely heard: it may be another drum’s sound",
             { Stroke.Unsure: true } => "you marked it unsure; the ear does not hear it",
             { Stroke.Dynamic: Dynamic.Ghost } => "a ghost that the ear does not hear; it misses many",
             _ => "written, and not heard",

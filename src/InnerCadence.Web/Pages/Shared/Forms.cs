@@ -21,7 +21,8 @@ internal static class Forms
     public static PartialDate? Date(this ModelStateDictionary problems, string field, string? typed) =>
         Typed.Date(typed, Tell(problems, field));
 
-    public static T Choice<T>(this ModelStateDictionary problems, string field, string? chosen) where T : struct, IWord<T> => Typed.Choice<T>(chosen, Tell(problems, field));
+    public static T Choice<T>(this ModelStateDictionary problems, string field, string? chosen) where T : struct,
+        IWord<T> => Typed.Choice<T>(chosen, Tell(problems, field));
 
     public static string Choice(this ModelStateDictionary problems, string field, string? chosen, IReadOnlyList<string> choices) =>
         Typed.Choice(chosen, choices, Tell(problems, field));

@@ -6,7 +6,8 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="Judges">A round that was scored may be judged by its score.</param>
 public sealed record PadsView(string Text, Passage Passage, bool Judges = false)
 {
-    private static readonly (string Code, string Key)[] Places = [("KeyJ", "j"), ("KeyF", "f"), ("Space", "space"), ("KeyK", "k"), ("KeyD", "d"), ("KeyL", "l"), ("KeyS", "s"),
+    private static readonly (string Code, string Key)[] Places = [("KeyJ", "j"), ("KeyF", "f"), ("Space", "space"), ("KeyK", "k"),
+        ("KeyD", "d"), ("KeyL", "l"), ("KeyS", "s"),
         ("KeyH", "h"), ("KeyG", "g")];
 
     /// <summary>A key for each drum of the passage, hands first; the kick is on the space bar.</summary>

@@ -13,10 +13,13 @@ public sealed record PlayerView(string Picture, string? Source = null, string? T
     string Key = "p", bool Full = false, IReadOnlyList<Passages.Comparison>? Against = null,
     RecordView? Record = null, bool Foot = false, bool Paced = false, bool Open = false)
 {
-    /// <summary>How early or late each stroke was played, as JSON: its place, its voice, milliseconds; nothing where nobody measured.</summary>
+    /// <summary>How early or late each stroke was played, as JSON: its place, its voice, milliseconds; nothing where nobody
+    /// measured.</summary>
     public string? Offsets { get; init; }
 
     /// <summary>What of a record can be heard, and how it is called.</summary>
-    public static readonly IReadOnlyList<(string Value, string Name)> Parts = [("whole", "whole record"), ("drums", "drums forward"), ("low", "low part"),
-        ("middle", "middle part"), ("high", "high part"), ("left", "left"), ("right", "right"), ("mid", "middle of both"), ("side", "sides only")];
+    public static readonly IReadOnlyList<(string Value, string Name)> Parts =
+        [("whole", "whole record"), ("drums", "drums forward"), ("low", "low part"),
+        ("middle", "middle part"), ("high", "high part"), ("left", "left"), ("right", "right"), ("mid", "middle of both"),
+            ("side", "sides only")];
 }

@@ -37,7 +37,8 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
     public async Task<RecordView?> OfAsync(PassageRow passage, CancellationToken stop) =>
         await OfAsync(passage.RecordingId, CountLines.Parse(passage.Text).Passage, passage.Bar, passage.StartsAt, stop);
 
-    /// <summary>The record as a page plays it beside a passage that stays as it is; nothing where its bar lines are not known either.</summary>
+    /// <summary>The record as a page plays it beside a passage that stays as it is; nothing where its bar lines are not known
+    /// either.</summary>
     public async Task<RecordView?> BesideAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop) =>
         await OfAsync(id, passage, bar, start, stop) is { Lines.Count: > 1 } record ? record : null;
 
@@ -47,19 +48,22 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
     /// <summary>The record by what stands in the fields of a page; what cannot be read is not known.</summary>
     public async Task<RecordView?> TypedAsync(RecordingId id, Passage passage, string? bar, string? at, CancellationToken stop)
     {
-        var chart = bar?.Contains("chart", StringComparison.OrdinalIgnoreCase) == true && await recordings.FindAsync(id, stop) is { } recording
+        var chart = bar?.Contains("chart", StringComparison.OrdinalIgnoreCase) == true
+            && await recordings.FindAsync(id, stop) is { } recording
             ? (await timelines.OfAsync(recording, stop)).Chart : null;
         return await OfAsync(id, passage, Chart.BarTyped(bar, chart, _ => { }), Typed.Span(at, _ => { })?.At, stop);
     }
 
     public async Task<RecordView?> OfAsync(RecordingId id, Passage passage, int? bar, ClockTime? start, CancellationToken stop)
     {
-        if (await sounds.OfRecordingAsync(id, stop) is not { Samples: not null } sound || await recordings.FindAsync(id, stop) is not { } recording)
+        if (await sounds.OfRecordingAsync(id, stop) is not { Samples: not null } sound
+            || await recordings.FindAsync(id, stop) is not { } recording)
             return null;
         var timeline = await timelines.OfAsync(recording, stop);
         var whole = passage.Bars > 0 ? passage : passage with { Meters = recording.Meters, Bars = Unwritten };
         var clock = PassageClock.Of(timeline.Map, whole, bar, start, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null);
-        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock?.TempoOver(whole.Length), clock is { IsDoubtful: true } ? clock.Off : null)
+        return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock?.TempoOver(whole.Length), clock is { IsDoubtful: true } ? clock.Off
+            : null)
         {
             Film = sound.Film is not null ? $"/recordings/{id}/film" : null,
         };

@@ -46,7 +46,8 @@ public sealed class SightingView
     public ClockTime? Ends { get; }
     public double? BeatsPerMinute { get; }
     /// <summary>Where it is listened to in the recording, in a loop; nothing without a clock time.</summary>
-    public string? Listen => (Clock ?? Row.PassageStart) is { } from ? ListenLink.Of(Row.RecordingId, from, Clock is null ? null : Ends) : null;
+    public string? Listen => (Clock ?? Row.PassageStart) is { } from ? ListenLink.Of(Row.RecordingId, from, Clock is null ? null : Ends)
+        : null;
 
     /// <summary>bar 41, the e of 3</summary>
     public string Where => $"{(Bar is { } bar ? $"bar {bar}" : $"bar {BarInPassage + 1} of the passage")}, {Count}";
