@@ -269,7 +269,7 @@ public class StandingsOfClaims
         var test = new LateBy(Nell, Voice.Snare, Voice.Hat, 5, 0.5);
         var late = Standings.Of(test, Measured(9, 12, 7, 14, 6, 8, 11, 2, 9, 10, 13));
         (late.Standing, late.For.Length, late.Counter.Single().Words).ShouldBe((Standing.Supported, 10, "side 7: 2 ms behind"));
-        Standings.Of(test, Measured(1, -2, 3, 0, 2, 1, -4, 9, 1, 2, 0)).Standing.ShouldBe(Standing.Contradicted);
+        Standings.Of(test, Measured(1, -2, 3, 0, 2, 1, -4, 4, 1, 2, 0)).Standing.ShouldBe(Standing.Contradicted);
         Standings.Of(test, Measured(9, 1)).Standing.ShouldBe(Standing.Open);
     }
 
