@@ -14,6 +14,7 @@ const state = { stamps: kept?.stamps ?? [], heard: kept?.heard ?? [], at: Math.m
 let started = null;
 /** @type {{key: string, fromMs: number, toMs: number} | null} What is being heard. */
 let span = null;
+let asked = performance.now(); // when it was last asked what is heard
 let nextBar = Number(root.dataset.nextBar);
 /** @type {number[]} */
 let taps = [];
@@ -90,8 +91,11 @@ addEventListener("pagehide", () => { if (running()) hear(); remember(); });
 
 function hear() {
   const at = now();
-  // Going back begins another span; a gap does not, since a hidden tab is seldom asked.
-  if (span && at < span.toMs) span = null;
+  // Going back begins another span, and so does what comes sooner than it can have been heard: a loop drawn further on, a click on the wave. A gap alone
+  // does not, since a hidden tab is seldom asked.
+  const passed = performance.now() - asked;
+  asked += passed;
+  if (span && (at < span.toMs || at - span.toMs > passed + 300)) span = null;
   if (!span) {
     span = { key: crypto.randomUUID(), fromMs: at, toMs: at };
     state.heard.push(span);
@@ -219,6 +223,7 @@ if (sound) {
     over = again.checked ? { from: Math.max(0, at - length), to: at } : null;
     span = null;
     sound.renew();
+    line?.draw();
   });
   document.addEventListener("keydown", (event) => {
     if (event.key !== "l" || event.ctrlKey || event.altKey || (/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) return;
@@ -227,11 +232,12 @@ if (sound) {
 }
 
 const line = sound && by("strip") && rail(by("strip"), {
-  plays: running, here: sound.here, rate: () => Number(by("speed").value) / 100, span: () => over, go: sound.go,
+  plays: running, here: sound.here, rate: () => Number(by("speed").value) / 100, span: () => over, go: (second) => { if (running()) hear(); span = null; sound.go(second); line?.draw(); },
   set: (drawn, done) => {
     over = drawn;
     by("again").checked = true;
     if (!done) return;
+    if (running()) hear();
     span = null;
     sound.renew();
   },
