@@ -273,6 +273,25 @@ public class TheRecordAtTheBench(Site site)
     }
 
     [Fact]
+    public void A_loop_drawn_further_on_in_a_session_is_not_heard_what_lies_between()
+    {
+        var (browser, person) = AtHome();
+        person.Opens("/recordings/2/listen").Clicks("Begin listening");
+        person.Sees("#run").Click();
+        Thread.Sleep(2500);
+        var room = Middle(browser, "#strip .wave-room");
+        new OpenQA.Selenium.Interactions.Actions(browser).MoveToLocation((int)room.X, (int)room.Y).ClickAndHold().MoveByOffset(40, 0)
+            .Release().Perform();
+        Until(() => person.Sees("#again").Selected);
+        Thread.Sleep(4000);
+        person.Sees("#run").Click();
+        Until(() => { browser.Navigate().Refresh(); return person.Sees("main").Text.Split("Heard")[^1].Count(c => c == (char)0x2013) > 1; }, 20);
+        var heard = person.Sees("main").Text.Split("Heard")[^1].Split('\n').Where(line => line.Contains('–')).ToList();
+        heard.Count.ShouldBeGreaterThanOrEqualTo(2, "what was heard first, and what was heard there");
+        heard[0].ShouldMatch(@"^0:00[.\d]*–0:0[0-9]");
+    }
+
+    [Fact]
     public void Tempo_and_bars_has_the_strip_under_one_hand()
     {
         var (browser, person) = AtHome();
