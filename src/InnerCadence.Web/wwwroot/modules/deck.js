@@ -17,6 +17,7 @@ export function deck(audio, { record, span, speed, part, leave, tell, changed })
   const loops = () => turns?.plays() ?? false;
   const plays = () => loops() || !audio.paused;
   const here = () => (loops() ? turns?.place() ?? 0 : audio.currentTime);
+  const rate = () => (loops() ? turns?.plan()?.rate ?? 1 : audio.playbackRate);
   /** @param {Span | null} wanted */
   const cuts = (wanted) => record !== undefined && record !== "" && wanted !== null && wanted.to - wanted.from <= longest(speed());
 
@@ -98,5 +99,5 @@ export function deck(audio, { record, span, speed, part, leave, tell, changed })
     if (!loops() && !audio.paused && wanted && !cuts(wanted) && audio.currentTime >= wanted.to) audio.currentTime = wanted.from;
   }, 15);
 
-  return { loops, plays, here, start, stop, renew, go };
+  return { loops, plays, here, rate, start, stop, renew, go };
 }

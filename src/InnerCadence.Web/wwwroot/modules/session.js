@@ -95,7 +95,7 @@ function hear() {
   // does not, since a hidden tab is seldom asked.
   const passed = performance.now() - asked;
   asked += passed;
-  if (span && (at < span.toMs || at - span.toMs > passed + 300)) span = null;
+  if (span && (at < span.toMs || at - span.toMs > passed * (sound?.rate() ?? 1) + 300)) span = null;
   if (!span) {
     span = { key: crypto.randomUUID(), fromMs: at, toMs: at };
     state.heard.push(span);
@@ -232,7 +232,7 @@ if (sound) {
 }
 
 const line = sound && by("strip") && rail(by("strip"), {
-  plays: running, here: sound.here, rate: () => Number(by("speed").value) / 100, span: () => over, go: (second) => { if (running()) hear(); span = null; sound.go(second); line?.draw(); },
+  plays: running, here: sound.here, rate: sound.rate, span: () => over, go: (second) => { if (running()) hear(); span = null; sound.go(second); line?.draw(); },
   set: (drawn, done) => {
     over = drawn;
     by("again").checked = true;
