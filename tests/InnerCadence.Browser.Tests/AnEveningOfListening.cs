@@ -26,9 +26,9 @@ public class AnEveningOfListening(Site site)
         person.Sees("svg.longstrip .wave");
 
         // Half speed, in a loop.
-        browser.ExecuteScript("const speed = document.getElementById('speed'); speed.value = 50; speed.dispatchEvent(new "
+        browser.ExecuteScript("const speed = document.querySelector('[data-part=speed]'); speed.value = 50; speed.dispatchEvent(new "
             + "Event('input')); document.getElementById('loop-from').value = '0:01'; document.getElementById('loop-to').value = "
-            + "'0:01.4'; document.getElementById('loop').checked = true;");
+            + "'0:01.4'; document.querySelector('[data-part=loop]').checked = true;");
         person.Hands.SendKeys("p").Perform();
         await Task.Delay(2500, TestContext.Current.CancellationToken);
         Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').playbackRate")).ShouldBe(0.5);
@@ -40,7 +40,7 @@ public class AnEveningOfListening(Site site)
         await Task.Delay(2000, TestContext.Current.CancellationToken);
         Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').playbackRate")).ShouldBe(0.5);
         Eventually(() => Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').currentTime")) is > 0.9 and < 1.6);
-        browser.ExecuteScript("const speed = document.getElementById('speed'); speed.value = 75; speed.dispatchEvent(new Event('input'));");
+        browser.ExecuteScript("const speed = document.querySelector('[data-part=speed]'); speed.value = 75; speed.dispatchEvent(new Event('input'));");
         person.Here.ShouldEndWith("/recordings/12/listen?from=0:01&to=0:01.400&speed=75");
 
         // Tapping along starts two seconds before the place that is typed, not where the page began.
@@ -55,7 +55,7 @@ public class AnEveningOfListening(Site site)
         person.Opens("/recordings/12/listen");
         person.Clicks("Begin listening");
         var session = person.Here;
-        person.Sees("#run");
+        person.Sees("[data-part=play]");
         browser.ExecuteScript("document.getElementById('audio').playbackRate = 4");
         person.Hands.SendKeys("p").Perform();
         await Task.Delay(800, TestContext.Current.CancellationToken);
@@ -76,9 +76,9 @@ public class AnEveningOfListening(Site site)
         Eventually(() => person.Sees("#kept").Text == "All kept.");
         // On to the sixteenth second and no further.
         browser.ExecuteScript("const a = document.getElementById('audio'); a.addEventListener('timeupdate', () => { if (a.currentTime "
-            + ">= 15.7 && !a.paused) document.getElementById('run').click(); }); a.playbackRate = 4;");
+            + ">= 15.7 && !a.paused) document.querySelector('[data-part=play]').click(); }); a.playbackRate = 4;");
         person.Hands.SendKeys("p").Perform();
-        Eventually(() => person.Sees("#run-words").Text == "Go on");
+        Eventually(() => person.Sees("[data-part=plays]").Text == "Go on");
         person.Clicks("End the session");
         person.Reads(".notice", "The session is over");
         person.SeesAll("#stamps tbody tr").Count.ShouldBe(2, "the stamp before the crash, and the one after it");

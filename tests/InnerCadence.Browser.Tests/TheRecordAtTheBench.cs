@@ -170,9 +170,8 @@ public class TheRecordAtTheBench(Site site)
     {
         var (browser, person) = AtHome();
         person.Opens("/recordings/2/listen?from=1:00&speed=50");
-        person.Sees("#play");
-        Until(() => person.Sees("#at").Text.StartsWith("1:00", StringComparison.Ordinal));
-        person.Reads("#at-bar", "bar 27");
+        Until(() => person.Sees("[data-part=place]").Text.StartsWith("1:00", StringComparison.Ordinal));
+        person.Reads("[data-part=place]", "bar 27");
         person.Hands.SendKeys("2").Perform();
         Until(() => person.Here.Contains("to=", StringComparison.Ordinal));
         var listening = person.Here;
@@ -187,7 +186,7 @@ public class TheRecordAtTheBench(Site site)
         person.PressesControlAnd(Keys.Enter);
         person.Reads(".notice", "Written down: groove at bar 27.");
         person.Here.ShouldBe(listening, "the same place, loop and speed");
-        person.Sees("#loop").GetDomProperty("checked").ShouldBe("True", StringCompareShould.IgnoreCase);
+        person.Sees("[data-part=loop]").GetDomProperty("checked").ShouldBe("True", StringCompareShould.IgnoreCase);
         person.Hands.SendKeys("p").Perform();
         Until(() => browser.ExecuteScript("return document.getElementById('strip').dataset.playing") is "loop", 15);
         Until(() => Number(browser, "started.find(s => s.loop).loopEnd") > 8, 15);
@@ -277,18 +276,40 @@ public class TheRecordAtTheBench(Site site)
     {
         var (browser, person) = AtHome();
         person.Opens("/recordings/2/listen").Clicks("Begin listening");
-        person.Sees("#run").Click();
+        person.Sees("[data-part=play]").Click();
         Thread.Sleep(2500);
         var room = Middle(browser, "#strip .wave-room");
         new OpenQA.Selenium.Interactions.Actions(browser).MoveToLocation((int)room.X, (int)room.Y).ClickAndHold().MoveByOffset(40, 0)
             .Release().Perform();
-        Until(() => person.Sees("#again").Selected);
+        Until(() => person.Sees("[data-part=loop]").Selected);
         Thread.Sleep(4000);
-        person.Sees("#run").Click();
+        person.Sees("[data-part=play]").Click();
         Until(() => { browser.Navigate().Refresh(); return person.Sees("main").Text.Split("Heard")[^1].Count(c => c == (char)0x2013) > 1; }, 20);
         var heard = person.Sees("main").Text.Split("Heard")[^1].Split('\n').Where(line => line.Contains('–')).ToList();
         heard.Count.ShouldBeGreaterThanOrEqualTo(2, "what was heard first, and what was heard there");
         heard[0].ShouldMatch(@"^0:00[.\d]*–0:0[0-9]");
+    }
+
+    [Fact]
+    public void Every_room_with_sound_has_the_same_hand_on_it_and_the_same_keys()
+    {
+        var (browser, person) = AtHome();
+        foreach (var room in (string[])["/recordings/2/listen", "/recordings/2/tempo", "/passages/5", "/passages/5/rhythm"])
+        {
+            person.Opens(room);
+            Until(() => person.SeesAll("[data-part=speed]").Count > 0);
+            Alt(browser, "p");
+            Until(() => person.Sees("[data-part=plays]").Text == "Stop", 15);
+            Alt(browser, "n");
+            browser.ExecuteScript("return document.querySelector('[data-part=part]').value").ShouldBe("drums");
+            Alt(browser, "n");
+            Alt(browser, "-");
+            person.Sees("[data-part=speed]").GetDomProperty("value").ShouldBe("95");
+            Alt(browser, "=");
+            Alt(browser, "p");
+            Until(() => person.Sees("[data-part=plays]").Text != "Stop");
+        }
+        Faults(browser).ShouldBeEmpty();
     }
 
     [Fact]
@@ -300,10 +321,10 @@ public class TheRecordAtTheBench(Site site)
         var room = Middle(browser, "#strip .wave-room");
         new OpenQA.Selenium.Interactions.Actions(browser).MoveToLocation((int)room.X, (int)room.Y).ClickAndHold().MoveByOffset(60, 0)
             .Release().Perform();
-        person.Sees("#over").Selected.ShouldBeTrue();
+        person.Sees("[data-part=loop]").Selected.ShouldBeTrue();
         double.Parse(person.Value("over-seconds"), CultureInfo.InvariantCulture).ShouldBeInRange(3, 30);
-        person.Sees("#run").Click();
-        Until(() => person.Sees("#at-bar").Text.StartsWith("bar ", StringComparison.Ordinal));
+        person.Sees("[data-part=play]").Click();
+        Until(() => person.Sees("[data-part=place]").Text.Contains("bar ", StringComparison.Ordinal));
         var marks = person.SeesAll("#strip .marked").Count;
         person.Sees("#mark").Click();
         Until(() => person.SeesAll("#strip .marked").Count == marks + 1);
@@ -362,7 +383,7 @@ public class TheRecordAtTheBench(Site site)
         var (x, y) = Middle(browser, ".wave-room");
         Finger(browser, x - 200, y, x + 100, y + 12);
         Until(() => person.Value("loop-to").Length > 0);
-        person.Sees("#loop").GetDomProperty("checked").ShouldBe("True", StringCompareShould.IgnoreCase);
+        person.Sees("[data-part=loop]").GetDomProperty("checked").ShouldBe("True", StringCompareShould.IgnoreCase);
         Number(browser, "window.cancelled").ShouldBe(0);
 
         person.Opens("/passages/5");

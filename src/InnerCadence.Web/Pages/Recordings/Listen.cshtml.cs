@@ -35,7 +35,7 @@ public sealed class ListenModel(
     public ClockTime? LoopFrom { get; private set; }
     public ClockTime? LoopTo { get; private set; }
     /// <summary>In percent of the recorded one.</summary>
-    public int Speed { get; private set; } = ListenLink.Fastest;
+    public int? Speed { get; private set; }
 
     /// <param name="from">A clock time for the start of a loop; a plain number of seconds for the stretch that the strip shows. So too
     /// to.</param>
@@ -43,7 +43,7 @@ public sealed class ListenModel(
     {
         if (from?.Contains(':') == true) LoopFrom = ClockTime.Parse(from);
         if (to?.Contains(':') == true && ClockTime.Parse(to) is { } end && end > (LoopFrom ?? new(0))) LoopTo = end;
-        Speed = Math.Clamp(speed ?? ListenLink.Fastest, ListenLink.Slowest, ListenLink.Fastest);
+        Speed = speed is { } percent ? Math.Clamp(percent, ListenLink.Slowest, ListenLink.Fastest) : null;
         var stretch = LoopFrom is { } start ? (start.Milliseconds / 1000.0 - Around, (LoopTo ?? start).Milliseconds / 1000.0 + Around)
             : (Seconds(from), Seconds(to));
         return await FindAsync(recording, stretch.Item1, stretch.Item2, stop) ? Page() : NotFound();

@@ -17,9 +17,13 @@ public sealed record PlayerView(string Picture, string? Source = null, string? T
     /// measured.</summary>
     public string? Offsets { get; init; }
 
-    /// <summary>What of a record can be heard, and how it is called.</summary>
-    public static readonly IReadOnlyList<(string Value, string Name)> Parts =
-        [("whole", "whole record"), ("drums", "drums forward"), ("low", "low part"),
-        ("middle", "middle part"), ("high", "high part"), ("left", "left"), ("right", "right"), ("mid", "middle of both"),
-            ("side", "sides only")];
+    /// <summary>The controls that it shares with every other room.</summary>
+    public TransportView Transport => new(Key, Record: Record is not null)
+    {
+        Sources = Record is not null,
+        Looped = Loop || Record is not null,
+        Spans = Full ? [("", "all"), ("picked", "picked")] : null,
+        Fastest = 150,
+        Chief = Foot,
+    };
 }

@@ -5,6 +5,7 @@ import { film } from "./film.js";
 import { picture } from "./picture.js";
 import { barAt, placeIn, rail } from "./rail.js";
 import "./reaction.js";
+import { transport } from "./transport.js";
 
 const by = (id) => document.getElementById(id);
 /** @type {HTMLAudioElement | null} */
@@ -13,36 +14,36 @@ if (audio) listen(audio);
 
 /** @param {HTMLAudioElement} audio */
 function listen(audio) {
-  const [strip, play, speed, part, loop, from, to, said] = ["strip", "play", "speed", "part", "loop", "loop-from", "loop-to", "sound-said"].map(by);
+  const [strip, root, from, to, said] = ["strip", "transport", "loop-from", "loop-to", "sound-said"].map(by);
+  /** @type {HTMLSelectElement} */
+  const some = root.querySelector("[data-part=span]");
   // Bar lines from that of bar 1 on, where bars are known; sections as first bar, number of bars, name.
   const bars = JSON.parse(strip.dataset.bars ?? "[]");
   const sections = JSON.parse(strip.dataset.sections ?? "[]");
   const record = strip.dataset.record; // where loops are cut; nothing where only the browser reads the file
   const tell = (words) => { said.textContent = words; };
-  by("transport").hidden = false;
+  root.hidden = false;
   audio.controls = false;
 
   /** The loop that is set, or null. */
   function span() {
     const [a, b] = [seconds(from.value) || 0, seconds(to.value)];
-    return loop.checked && b > a + 0.02 ? { from: a, to: b } : null;
+    return hand.looped() && b > a + 0.02 ? { from: a, to: b } : null;
   }
 
-  const { loops, plays, here, start, stop, renew: sound, go: jump } = deck(audio, {
-    record, span, speed: () => Number(speed.value), part: () => part.value, leave: () => { loop.checked = false; }, tell, changed: () => shown(),
+  const hand = transport(root, {
+    toggle: () => (plays() ? stop() : start()), stop: () => stop(), shift, changed: (what) => (what === "span" && some.value ? take(Number(some.value)) : renew()),
+  });
+  const { loops, plays, here, rate, start, stop, renew: sound, go: jump } = deck(audio, root, hand, {
+    record, span, tell, changed: () => { strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : ""; },
   });
 
   const line = rail(strip, {
-    plays, here, rate: () => Number(speed.value) / 100, span, go,
-    set: (drawn, done) => { [from.value, to.value, loop.checked] = [clock(Math.max(0, drawn.from)), clock(drawn.to), true]; if (done) renew(); },
+    plays, here, rate, span, go, set: (drawn, done) => { draw(drawn.from, drawn.to); some.value = ""; if (done) renew(); },
   });
-
-  const shown = () => { play.firstChild.textContent = plays() ? "Pause " : "Play "; strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : ""; };
-  for (const name of ["play", "pause"]) audio.addEventListener(name, shown);
 
   /** What changed is heard at once, and stands in the address. */
   function renew() {
-    by("speed-said").textContent = `${speed.value} %`;
     remember();
     line.draw();
     return sound();
@@ -58,36 +59,40 @@ function listen(audio) {
     const [a, b] = [from, to].map((field) => field.value.trim());
     const query = new URLSearchParams();
     if (a) query.set("from", a.includes(":") ? a : clock(seconds(a)));
-    if (b && loop.checked) query.set("to", b.includes(":") ? b : clock(seconds(b)));
-    if (speed.value !== speed.max) query.set("speed", speed.value);
+    if (b && hand.looped()) query.set("to", b.includes(":") ? b : clock(seconds(b)));
+    if (hand.percent() < 100) query.set("speed", String(hand.percent()));
     const words = query.toString().replaceAll("%3A", ":");
     history.replaceState(null, "", words ? `${strip.dataset.address}?${words}` : strip.dataset.address);
     const write = by("write-down");
     if (write) {
-      const wanted = new URLSearchParams({ at: clock(seconds(a) || here()), back: "listen", speed: speed.value });
+      const wanted = new URLSearchParams({ at: clock(seconds(a) || here()), back: "listen", speed: String(hand.percent()) });
       if (span()) wanted.set("to", clock(span()?.to ?? 0));
       write.href = `${write.dataset.address}?${wanted.toString().replaceAll("%3A", ":")}`;
     }
   }
 
+  function draw(a, b) {
+    [from.value, to.value] = [clock(Math.max(0, a)), clock(b)];
+    hand.switch(true);
+  }
+
   function set(a, b) {
-    from.value = clock(Math.max(0, a));
-    to.value = clock(b);
-    loop.checked = true;
+    draw(a, b);
     renew();
   }
 
   /** So many bars round the line. */
-  function some(count) {
+  function take(count) {
     const bar = barAt(bars, here());
     if (bar < 0 || bar >= bars.length - 1) return tell("Mark the recording’s bars first: then they are looped by number.");
     set(bars[bar], bars[Math.min(bars.length - 1, bar + count)]);
+    some.value = String(count);
   }
 
   /** The loop a bar on or back; without bars by its own length. */
   function shift(way) {
     const wanted = span();
-    if (!wanted) return some(1);
+    if (!wanted) return take(1);
     const first = barAt(bars, wanted.from + 0.02);
     const count = Math.max(1, Math.round((wanted.to - wanted.from) / ((bars[first + 1] ?? 0) - (bars[first] ?? 0)) || 0));
     if (first >= 0 && bars[first + way] !== undefined && bars[first + way + count] !== undefined && Math.abs(bars[first] - wanted.from) < 0.05)
@@ -102,38 +107,22 @@ function listen(audio) {
     else go(here() + by);
   }
 
-  const hasten = (by) => { speed.value = Number(speed.value) + by; renew(); };
-  const toggle = () => (plays() ? stop() : start());
-  play.addEventListener("click", toggle);
   by("back").addEventListener("click", () => go(here() - 5));
   by("nudge").addEventListener("click", () => nudge(0.01));
   by("nudge-back").addEventListener("click", () => nudge(-0.01));
   by("set-from").addEventListener("click", () => { from.value = clock(here()); renew(); });
-  by("set-to").addEventListener("click", () => { to.value = clock(here()); loop.checked = true; renew(); });
-  by("earlier").addEventListener("click", () => shift(-1));
-  by("later").addEventListener("click", () => shift(1));
-  by("some").addEventListener("change", () => { some(Number(by("some").value)); by("some").value = ""; });
-  for (const field of [speed, part]) field.addEventListener("input", renew);
-  for (const field of [from, to, loop]) field.addEventListener("change", renew);
+  by("set-to").addEventListener("click", () => { to.value = clock(here()); hand.switch(true); renew(); });
+  for (const field of [from, to]) field.addEventListener("change", () => { some.value = ""; renew(); });
   audio.addEventListener("error", () => tell("The browser cannot play this file: attach it as WAV."));
 
   document.addEventListener("keydown", (event) => {
-    if (event.ctrlKey || event.metaKey) return;
-    if (event.altKey) {
-      const does = {
-        KeyP: toggle, KeyJ: () => shift(-1), KeyK: () => shift(1), KeyM: () => loop.click(), KeyN: () => { part.value = part.value === "drums" ? "whole" : "drums"; renew(); },
-        Minus: () => hasten(event.shiftKey ? -10 : -5), Equal: () => hasten(event.shiftKey ? 10 : 5),
-      }[event.code];
-      if (!does) return;
-      event.preventDefault();
-      does();
-    } else if (/^[1-9]$/.test(event.key) && !(/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) some(Number(event.key));
+    if (event.ctrlKey || event.metaKey || event.altKey || !/^[1-9]$/.test(event.key)) return;
+    if (!(/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) take(Number(event.key));
   });
 
   function show() {
     const at = here();
-    by("at").textContent = clock(at);
-    by("at-bar").textContent = placeIn(bars, sections, at);
+    hand.place(`${clock(at)} ${placeIn(bars, sections, at)}`);
     line.show();
   }
 
@@ -149,7 +138,6 @@ function listen(audio) {
   const begin = seconds(from.value);
   audio.addEventListener("loadedmetadata", () => { if (begin > 0 && !plays()) go(begin); }, { once: true });
   if (begin > 0 && audio.readyState > 0) go(begin);
-  audio.playbackRate = Number(speed.value) / 100;
   remember();
 
   // A picture that is being made comes by itself; one that only the browser can make is made here.

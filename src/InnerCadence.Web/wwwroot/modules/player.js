@@ -9,14 +9,15 @@ import { away, post } from "./page.js";
 import { longest, stretch } from "./record.js";
 import { ridges } from "./ridges.js";
 import { clockwork, rounds } from "./rounds.js";
-import { buffer } from "./samples.js";
+import { follow } from "./now.js";
+import { strikes } from "./strikes.js";
+import { alone, transport } from "./transport.js";
 
 /** One player: `root` holds the controls, `text()` gives what to play, `picture()` the svg along which the line moves. */
 export function player(root, text, picture) {
   const find = (name) => root.querySelector(`[data-part="${name}"]`);
-  const [button, speed, said, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, part, span, shown, told, played] =
-    ["play", "speed", "said", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to", "part", "span", "place", "told", "as-played"].map(find);
-  const sources = [...root.querySelectorAll("[data-hears]")];
+  const [speed, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, span, told, played] =
+    ["speed", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to", "span", "told", "as-played"].map(find);
   const section = () => picture()?.closest("section");
   const mix = mixer(root, section);
   /** @type {{address: string, lines: number[], bar: number | null, fitted: boolean} | null} */
@@ -28,29 +29,27 @@ export function player(root, text, picture) {
   const paced = Boolean(root.dataset.pace); // at the kit what is asked for counts, not how something was heard before
   let heard = record && !paced ? remembered().heard ?? "record" : "written";
   let moved = 0; // bars by which a loop of some bars lies after the passage's first
-  /** @type {Map<string, AudioBuffer>} */
-  let sounds = new Map();
+  const sounds = strikes(() => { root.dataset.sounded = Number(root.dataset.sounded ?? 0) + 1; });
   let frame = 0;
   let asked = 0;
   /** @type {{record: GainNode, written: GainNode} | null} */
   let outs = null;
   /** @type {ReturnType<typeof rounds> | null} */
   let turns = null;
-  const live = new Map();
   root.hidden = false;
 
   const placed = () => record !== null && record.lines.length > 1;
-  const percent = () => Number(speed.value);
+  const hand = transport(root, { toggle: () => (root.dataset.state === "playing" ? stop() : play()), stop, changed, shift, choose, loop: cycle, click: () => click.click() }, { keeps: record !== null && !paced });
+  const { percent, part } = hand;
   // At the kit a tempo is asked for: the record goes at it too, in whole percent.
   const pace = () => (Number(root.dataset.pace) && placed() ? Number(root.dataset.tempo) / Number(root.dataset.pace) : 1);
   
   const known = remembered();
   // The address says how it is heard here; what it leaves open is as it was heard last.
   const address = new URLSearchParams(root.dataset.foot ? location.search : "");
-  if (record && !paced && (address.get("speed") ?? known.speed)) speed.value = address.get("speed") ?? known.speed;
+  if (record && !paced && address.get("speed")) speed.value = address.get("speed");
   const looped = root.dataset.foot ? address.get("loop")?.split(/[ +]/) ?? known.loops?.[location.pathname] : null;
   if (span && looped && [...span.options].some((one) => one.value === looped[0])) [span.value, moved] = [looped[0], Number(looped[1]) || 0];
-  if (part && known.part) part.value = known.part;
   if (known.click && click) click.checked = known.click;
 
   async function perform(what, tempo) {
@@ -128,7 +127,7 @@ export function player(root, text, picture) {
     const second = b === null ? null : await perform(b.replace(/^\s*tempo\b.*$/gim, ""), first.tempo);
     const made = [first, second].filter(Boolean).map((music) => ({ music, out: new GainNode(clockwork(), { gain: 0 }) }));
     const names = new Set(made.flatMap(({ music }) => [...music.notes.map((note) => note.sound), ...music.click]));
-    sounds = new Map(await Promise.all([...names].map(async (name) => /** @type {[string, AudioBuffer]} */ ([name, await buffer(name)]))));
+    await sounds.load(names);
     // The round that is under way sounds to its end on the tracks it began on.
     tracks = made;
     for (const track of tracks) if (outs) track.out.connect(outs.written);
@@ -184,35 +183,16 @@ export function player(root, text, picture) {
       else if (rate < 0.25) tell("The record is not slowed below 25 %.");
       else {
         try {
-          sound = await stretch(record.address, start + from, start + to, Math.round(rate * 100), part?.value || "whole");
+          sound = await stretch(record.address, start + from, start + to, Math.round(rate * 100), part());
         } catch {
           tell(away("the record is not heard."));
         }
       }
     }
-    const events = tracks.flatMap((track) => track.music.notes.filter((note) => note.at >= from - 0.06 && note.at < to - 0.001).map((note) => ({ at: note.at, play: (when) => strike(track, note, when, rate) })));
+    const events = tracks.flatMap((track) => track.music.notes.filter((note) => note.at >= from - 0.06 && note.at < to - 0.001).map((note) => ({ at: note.at, play: (when) => sounds.strike(note, mix.level(note), when, rate, track.out) })));
     const music = tracks[0].music;
-    events.push(...music.beats.filter(([at]) => at >= from - 0.001 && at < to - 0.001).map(([at, first]) => ({ at, play: (when) => { if (click.checked) tone(music.click[first ? 1 : 0], when); } })));
+    events.push(...music.beats.filter(([at]) => at >= from - 0.001 && at < to - 0.001).map(([at, first]) => ({ at, play: (when) => { if (click.checked) sounds.tone(music.click[first ? 1 : 0], when); } })));
     return { from, to, rate, events: events.sort((a, b) => a.at - b.at), record: sound };
-  }
-
-  function strike(track, note, when, rate) {
-    const level = mix.level(note);
-    if (level > 0) start(note.sound, when, note.gain * level, note.pan, note.until === null ? null : when + (note.until - note.at) / rate, track.out);
-  }
-
-  const tone = (name, when) => start(name, when, 0.5, 0, null, clockwork().destination);
-
-  function start(name, when, gain, pan, until, out) {
-    const context = clockwork();
-    const source = new AudioBufferSourceNode(context, { buffer: sounds.get(name) });
-    const level = new GainNode(context, { gain });
-    source.connect(level).connect(new StereoPannerNode(context, { pan })).connect(out);
-    source.start(Math.max(when, context.currentTime));
-    if (until !== null) level.gain.setTargetAtTime(0, until, 0.012);
-    live.set(source, when);
-    source.addEventListener("ended", () => live.delete(source));
-    root.dataset.sounded = Number(root.dataset.sounded ?? 0) + 1;
   }
 
   function hear(i) {
@@ -235,13 +215,13 @@ export function player(root, text, picture) {
   function choose(source) {
     heard = source;
     if (!paced) remember({ heard });
-    for (const one of sources) one.setAttribute("aria-pressed", String(one.dataset.hears === heard));
+    hand.hears(heard);
     if (turns?.plays()) level(turns.lap(), clockwork().currentTime);
   }
 
   function showSpeed() {
     const tempo = root.dataset.pace ? Number(root.dataset.tempo) : tracks[0]?.music.tempo ?? Number(root.dataset.tempo);
-    said.textContent = record && !root.dataset.pace ? `${percent()} %` : tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`;
+    hand.said(record && !root.dataset.pace ? `${percent()} %` : tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`);
   }
 
   // The climb: after so many rounds a little faster, from where the last round ends.
@@ -261,14 +241,9 @@ export function player(root, text, picture) {
     const made = await plan();
     if (turn !== asked || !turns.plays()) return;
     if (now) {
-      hush();
+      sounds.hush();
       turns.change(made);
     } else turns.follow(made);
-  }
-
-  // What is planned and has not sounded yet belongs to the plan of before.
-  function hush() {
-    for (const [source, when] of live) if (when > clockwork().currentTime) { source.stop(); live.delete(source); }
   }
 
   function move() {
@@ -276,7 +251,7 @@ export function player(root, text, picture) {
     if (!turns?.plays() || !tracks.length) return;
     const second = turns.place();
     const { music } = tracks[0];
-    if (shown && record && placed() && !root.dataset.hidden) shown.textContent = where(second);
+    if (record && placed() && !root.dataset.hidden) hand.place(where(second));
     const svg = picture();
     if (!svg) return;
     const outside = music.length === 0 || second < 0 || second > music.length;
@@ -293,32 +268,10 @@ export function player(root, text, picture) {
     return `${clock(at, 2)}${record?.bar ? ` bar ${record.bar + bar}` : ""}`;
   }
 
-  function follow(svg, tick, outside) {
-    let line = svg.querySelector(":scope > .now");
-    if (!line) {
-      line = document.createElementNS("http://www.w3.org/2000/svg", "line");
-      line.setAttribute("class", "now");
-      svg.append(line);
-    }
-    line.setAttribute("visibility", outside ? "hidden" : "visible");
-    const put = (x1, y1, x2, y2) => { for (const [name, value] of Object.entries({ x1, y1, x2, y2 })) line.setAttribute(name, value); };
-    if (svg.dataset.length) {
-      const angle = 2 * Math.PI * tick / svg.dataset.length;
-      const [middle, outer] = [Number(svg.dataset.middle), Number(svg.dataset.outer)];
-      return put(middle, middle, middle + outer * Math.sin(angle), middle - outer * Math.cos(angle));
-    }
-    const rows = JSON.parse(svg.dataset.rows);
-    const row = rows.find(([start, end]) => tick >= start && tick < end) ?? rows.at(-1);
-    if (!row) return;
-    const [start, end, x0, x1, y0, y1] = row;
-    const x = x0 + (x1 - x0) * Math.min(1, (tick - start) / (end - start));
-    put(x, y0 - Number(svg.dataset.wave ?? 0), x, y1);
-  }
-
   async function play() {
     const context = clockwork();
     await context.resume();
-    button.firstChild.textContent = "Loading";
+    hand.shows(false, "Loading");
     outs ??= { record: new GainNode(context, { gain: 0 }), written: new GainNode(context, { gain: 0 }) };
     for (const out of [outs.record, outs.written]) out.connect(context.destination);
     turns ??= rounds({ looped: () => loop.checked, out: () => /** @type {GainNode} */ (outs?.record), round: (lap, when) => { level(lap, when); climb(lap); }, ended: still });
@@ -327,21 +280,20 @@ export function player(root, text, picture) {
       await load();
       const made = await plan();
       if (turn !== asked) return;
-      for (const one of players) if (one !== stop) one();
+      alone(root);
       const music = tracks[0].music;
       if (made.to - made.from < 0.02) { tell("Nothing is written yet."); still(); return; }
-      const when = turns.begin(made, countIn.checked ? music.beats.filter(([at]) => at < music.firstBar - 0.001).map(([at, first]) => ({ before: music.firstBar - at, play: (when) => tone(music.click[first ? 1 : 0], when) })) : []);
+      const when = turns.begin(made, countIn.checked ? music.beats.filter(([at]) => at < music.firstBar - 0.001).map(([at, first]) => ({ before: music.firstBar - at, play: (when) => sounds.tone(music.click[first ? 1 : 0], when) })) : []);
       // For who records along: when the first round begins, and where its bar lines lie.
       const span = lines().filter((line) => line >= made.from - 0.001 && line <= made.to + 0.001);
       [root.dataset.round, root.dataset.bpm] = [JSON.stringify(span), music.tempo];
       root.dispatchEvent(new CustomEvent("begins", { detail: { when, rate: made.rate } }));
     } catch {
-      button.firstChild.textContent = "Play ";
-      said.textContent = "The sounds cannot be loaded; is the server there?";
+      hand.shows(false);
+      hand.said("The sounds cannot be loaded; is the server there?");
       return;
     }
-    root.dataset.state = "playing";
-    button.firstChild.textContent = "Stop ";
+    hand.shows(true);
     cancelAnimationFrame(frame);
     move();
   }
@@ -349,8 +301,7 @@ export function player(root, text, picture) {
   function stop() {
     if (!turns?.plays()) return;
     turns.stop();
-    for (const source of live.keys()) source.stop();
-    live.clear();
+    sounds.silence();
     still();
   }
 
@@ -358,8 +309,7 @@ export function player(root, text, picture) {
     cancelAnimationFrame(frame);
     for (const line of section()?.querySelectorAll("svg .now") ?? []) line.remove();
     picture()?.querySelector(".now")?.remove();
-    root.dataset.state = "still";
-    button.firstChild.textContent = "Play ";
+    hand.shows(false);
     root.dispatchEvent(new CustomEvent("moves", { detail: null }));
   }
 
@@ -373,11 +323,6 @@ export function player(root, text, picture) {
     }, 300);
   }
 
-  function hasten(by) {
-    speed.value = percent() + by;
-    speed.dispatchEvent(new Event("input"));
-  }
-
   // Some bars at a time: a bar is far enough to go on, the other way it comes back.
   function shift(by) {
     if (!span) return;
@@ -389,25 +334,20 @@ export function player(root, text, picture) {
     if (root.dataset.state !== "playing") play();
   }
 
-  button.addEventListener("click", () => (root.dataset.state === "playing" ? stop() : play()));
-  speed.addEventListener("input", () => {
-    showSpeed();
-    if (!paced) remember({ speed: percent() });
-    keep();
-    renew(true);
-  });
-  part?.addEventListener("change", () => { remember({ part: part.value }); renew(true); });
+  function changed(what) {
+    if (what === "span") moved = 0;
+    if (what === "speed") showSpeed();
+    if (what === "speed" || what === "span") keep();
+    if (what !== "loop") renew(true);
+  }
+
   click.addEventListener("change", () => remember({ click: click.checked }));
-  span?.addEventListener("change", () => { moved = 0; keep(); renew(true); });
   against?.addEventListener("change", () => {
     for (const one of root.querySelectorAll("[data-hear]")) one.hidden = !against.value;
     if (root.dataset.state === "playing") { stop(); play(); }
   });
   pulse?.addEventListener("change", () => { if (root.dataset.state === "playing") { stop(); play(); } });
   for (const one of root.querySelectorAll("[data-hear]")) one.addEventListener("click", () => (tracks.length > 1 ? hear(Number(one.dataset.hear)) : (which = Number(one.dataset.hear), play())));
-  for (const one of sources) one.addEventListener("click", () => choose(one.dataset.hears));
-  find("earlier")?.addEventListener("click", () => shift(-1));
-  find("later")?.addEventListener("click", () => shift(1));
   if (record) choose(heard);
   if (record && root.dataset.open) {
     const behind = ridges(root, document.querySelector(root.dataset.picture), (lines, done) => {
@@ -420,47 +360,18 @@ export function player(root, text, picture) {
     if (!placed() || told?.textContent) locate(text());
   }
   showSpeed();
-  players.add(stop);
-  return { typed, loosen, record: () => record, stop, root, act: { play: () => button.click(), choose, hasten, shift, loop: cycle, drums: () => toggle(part), click: () => click.click() } };
+  return { typed, loosen };
 
   function cycle() {
     if (!span) return loop.click();
     span.selectedIndex = (span.selectedIndex + 1) % span.options.length;
     span.dispatchEvent(new Event("change"));
   }
-
-  function toggle(field) {
-    if (!field) return;
-    field.value = field.value === "drums" ? "whole" : "drums";
-    field.dispatchEvent(new Event("change"));
-  }
 }
 
-/** @type {Set<() => void>} One plays at a time. */
-const players = new Set();
-const made = [];
 for (const root of document.querySelectorAll("[data-player]")) {
   const source = root.dataset.source ? document.getElementById(root.dataset.source) : null;
   const one = player(root, () => source?.value ?? root.dataset.text, () => document.querySelector(`${root.dataset.picture} svg.strands`));
-  made.push(one);
   if (source) source.addEventListener("input", one.typed);
   if (root.dataset.open) for (const id of ["Input_StartsAt", "Input_Bar"]) document.getElementById(id)?.addEventListener("change", one.loosen);
 }
-
-// Keys that type nothing, so that the caret stays where it is: Alt and a letter, wherever the focus is.
-document.addEventListener("keydown", (event) => {
-  if (!event.altKey || event.ctrlKey || event.metaKey) return;
-  const one = made.find(({ root }) => root.dataset.state === "playing") ?? made.find(({ root }) => root.dataset.foot) ?? made.find(({ root }) => root.dataset.record) ?? made[0];
-  if (!one) return;
-  const { act } = one;
-  const does = {
-    KeyP: act.play, KeyR: () => act.choose("record"), KeyW: () => act.choose("written"), KeyU: () => act.choose("both"), KeyI: () => act.choose("turn"),
-    Digit1: () => act.choose("record"), Digit2: () => act.choose("written"), Digit3: () => act.choose("both"), Digit4: () => act.choose("turn"),
-    KeyJ: () => act.shift(-1), KeyK: () => act.shift(1), KeyM: act.loop, KeyN: act.drums, KeyC: act.click,
-    Minus: () => act.hasten(event.shiftKey ? -10 : -5), Equal: () => act.hasten(event.shiftKey ? 10 : 5),
-  }[event.code];
-  if (!does || (!one.root.dataset.record && event.code.startsWith("Digit"))) return;
-  event.preventDefault();
-  event.stopPropagation();
-  does();
-}, true);

@@ -3,6 +3,7 @@ import { clock as secondsClock, seconds } from "./clock.js";
 import { deck } from "./deck.js";
 import { post } from "./page.js";
 import { placeIn, rail } from "./rail.js";
+import { transport } from "./transport.js";
 const by = (id) => document.getElementById(id);
 const root = by("session");
 root.hidden = false;
@@ -23,9 +24,10 @@ for (const { kind, bar, undone } of state.stamps) if (kind === "bar" && !undone)
 const clock = (ms) => secondsClock(ms / 1000, 1);
 /** @type {{from: number, to: number} | null} What is heard over again, in seconds. */
 let over = null;
-const sound = audio && deck(audio, {
-  record: root.dataset.record, span: () => over, speed: () => Number(by("speed").value), part: () => by("part").value,
-  leave: () => { over = null; by("again").checked = false; }, tell: (words) => { by("sound-said").textContent = words; }, changed: () => {},
+// A session begins at the record's own speed, however it was heard before.
+const hand = audio && transport(by("transport"), { toggle: run, stop: () => { if (running()) pause(); }, changed }, { keeps: false });
+const sound = audio && hand && deck(audio, by("transport"), { ...hand, switch: (on) => { over = null; hand.switch(on); }, shows: () => {} }, {
+  record: root.dataset.record, span: () => over, tell: (words) => { by("sound-said").textContent = words; },
 });
 const running = () => (sound ? sound.plays() : started !== null);
 const now = () => Math.round(sound ? sound.here() * 1000 : started === null ? state.at : state.at + performance.now() - started);
@@ -47,7 +49,7 @@ if (!audio && kept?.running && kept.wall) {
     go.addEventListener("click", () => {
       state.at = kept.at + (Date.now() - kept.wall);
       go.remove();
-      if (!running()) by("run").click();
+      if (!running()) run();
     });
     by("run").after(go);
     by("run").addEventListener("click", () => go.remove(), { once: true });
@@ -112,19 +114,26 @@ function pause() {
     state.at = now();
     started = null;
   }
-  by("run-words").textContent = "Go on";
+  said("Go on");
   remember();
   send();
 }
 
-by("run").addEventListener("click", () => {
+/** @param {string} words On the button that starts and pauses. */
+function said(words) {
+  if (hand) hand.shows(running(), words);
+  else by("run-words").textContent = words;
+}
+
+function run() {
   if (running()) { pause(); return; }
   if (sound) sound.start();
   else started = performance.now();
   span = null;
   setTimeout(hear);
-  by("run-words").textContent = "Pause";
-});
+  said("Pause");
+}
+by("run")?.addEventListener("click", run);
 audio?.addEventListener("ended", pause);
 audio?.addEventListener("timeupdate", () => { if (running() && !audio.seeking) hear(); });
 // A jump on the clock: what lies between was not heard.
@@ -213,29 +222,29 @@ by("end").addEventListener("submit", async (event) => {
 const [bars, sections] = [by("at-bar").dataset.bars, by("at-bar").dataset.sections].map((told) => JSON.parse(told ?? "[]"));
 if (sound) {
   by("back").addEventListener("click", () => { sound.go(sound.here() - 5); });
-  for (const id of ["speed", "part"]) by(id).addEventListener("input", () => {
-    by("speed-said").textContent = `${by("speed").value} %`;
-    sound.renew();
-  });
-  const again = by("again");
-  again.addEventListener("change", () => {
-    const [at, length] = [sound.here(), Number(by("again-seconds").value) || 4];
-    over = again.checked ? { from: Math.max(0, at - length), to: at } : null;
-    span = null;
-    sound.renew();
-    line?.draw();
-  });
   document.addEventListener("keydown", (event) => {
     if (event.key !== "l" || event.ctrlKey || event.altKey || (/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) return;
-    again.click();
+    by("transport").querySelector("[data-part=loop]").click();
   });
+}
+
+/** The last seconds over again, or another speed or part of the record. */
+function changed(what) {
+  if (!sound || !hand) return;
+  if (what === "loop") {
+    const [at, length] = [sound.here(), Number(by("again-seconds").value) || 4];
+    over = hand.looped() ? { from: Math.max(0, at - length), to: at } : null;
+    span = null;
+    line?.draw();
+  }
+  sound.renew();
 }
 
 const line = sound && by("strip") && rail(by("strip"), {
   plays: running, here: sound.here, rate: sound.rate, span: () => over, go: (second) => { if (running()) hear(); span = null; sound.go(second); line?.draw(); },
   set: (drawn, done) => {
     over = drawn;
-    by("again").checked = true;
+    hand?.switch(true);
     if (!done) return;
     if (running()) hear();
     span = null;

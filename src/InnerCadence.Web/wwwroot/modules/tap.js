@@ -3,6 +3,7 @@ import { clock, seconds } from "./clock.js";
 import { deck } from "./deck.js";
 import { post } from "./page.js";
 import { placeIn, rail } from "./rail.js";
+import { transport } from "./transport.js";
 const by = (id) => document.getElementById(id);
 for (const id of ["tapping", "marking"]) by(id).hidden = false;
 
@@ -11,23 +12,25 @@ const audio = by("sound");
 /** The loop that is heard over and over while bars are tapped: from the typed clock on, so many seconds. */
 function span() {
   const [from, length] = [seconds(by("watch-from").value) || 0, Number(by("over-seconds").value)];
-  return by("over").checked && length > 0.1 ? { from, to: from + length } : null;
+  return hand?.looped() && length > 0.1 ? { from, to: from + length } : null;
 }
-const sound = audio && deck(audio, {
-  record: audio.dataset.record, span, speed: () => Number(by("speed").value), part: () => by("part").value,
-  leave: () => { by("over").checked = false; }, tell: (words) => { by("sound-said").textContent = words; }, changed: () => shown(),
-});
+const hand = audio && transport(by("transport"), { toggle: run, stop: () => sound?.stop(), changed: renew });
+const sound = audio && hand && deck(audio, by("transport"), hand, { record: audio.dataset.record, span, tell: (words) => { by("sound-said").textContent = words; } });
 const [bars, sections] = ["bars", "sections"].map((told) => JSON.parse(by("strip")?.dataset[told] ?? "[]"));
 /** Clock times of the marks as they are typed, in seconds. */
 const marked = () => by("Marks").value.split("\n").map((line) => seconds(line.trim().split(/\s+/)[1] ?? "")).filter((at) => at >= 0);
 const line = sound && by("strip") && rail(by("strip"), {
-  plays: sound.plays, here: sound.here, rate: () => Number(by("speed").value) / 100, span, go: sound.go, marks: marked,
+  plays: sound.plays, here: sound.here, rate: sound.rate, span, go: sound.go, marks: marked,
   set: (drawn, done) => {
-    [by("watch-from").value, by("over-seconds").value, by("over").checked] = [clock(Math.max(0, drawn.from)), (drawn.to - drawn.from).toFixed(2), true];
+    [by("watch-from").value, by("over-seconds").value] = [clock(Math.max(0, drawn.from)), (drawn.to - drawn.from).toFixed(2)];
+    hand?.switch(true);
     if (done) sound.renew();
   },
 });
-const shown = () => { by("run").firstChild.textContent = sound?.plays() ? "Stop the sound " : "Play the sound "; };
+function renew() {
+  sound?.renew();
+  line?.draw();
+}
 let taps = [];
 let asked = 0;
 async function tapped() {
@@ -79,27 +82,20 @@ function run() {
   }
 }
 if (audio && sound) {
-  for (const name of ["play", "pause"]) audio.addEventListener(name, shown);
-  for (const id of ["speed", "part", "over", "over-seconds"]) by(id).addEventListener("input", () => {
-    by("speed-said").textContent = `${by("speed").value} %`;
-    sound.renew();
-    line?.draw();
-  });
+  by("over-seconds").addEventListener("input", renew);
   by("watch-from").addEventListener("change", () => {
     const at = seconds(by("watch-from").value);
     if (at >= 0) sound.go(at);
-    sound.renew();
-    line?.draw();
+    renew();
   });
   (function show() {
-    by("watch").textContent = clock(sound.here()).slice(0, -2);
-    by("at-bar").textContent = placeIn(bars, sections, sound.here());
+    hand?.place(`${clock(sound.here()).slice(0, -2)} ${placeIn(bars, sections, sound.here())}`);
     line?.show();
     requestAnimationFrame(show);
   })();
   by("Marks").addEventListener("input", () => line?.draw());
 }
-by("run").addEventListener("click", run);
+by("run")?.addEventListener("click", run);
 
 function mark() {
   if (sound ? !sound.plays() : started === null) run();
