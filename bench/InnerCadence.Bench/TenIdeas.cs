@@ -46,6 +46,6 @@ public class TenIdeas
         var before = GC.GetTotalMemory(true);
         var kept = GeneratedBars.Passages(10_000);
         var bytes = GC.GetTotalMemory(true) - before;
-        return bytes / (double)kept.Sum(p => p.Strokes.Length);
+        return bytes / (double)kept.Sum(p => p.Strokes.Count);
     }
 }

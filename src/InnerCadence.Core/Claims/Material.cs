@@ -16,11 +16,11 @@ public sealed record PlayedFill(long Player, string Title, string Words, long Pa
 /// <param name="Ideas">Every recording of the study for each idea.</param>
 /// <param name="Bars">Bars written down for another reason than that an idea was heard in them, or listened to anyway; each bar of a
 /// recording once.</param>
-public sealed record Material(Names Names, IReadOnlyDictionary<long, IReadOnlyList<Performance>> Ideas, IReadOnlyList<PlayedBar> Bars,
-    IReadOnlyList<PlayedFill> Fills)
+public sealed record Material(Names Names, IReadOnlyDictionary<long, IReadOnlyList<Performance>> Ideas, ValueList<PlayedBar> Bars,
+    ValueList<PlayedFill> Fills)
 {
     /// <summary>Each voice against the timekeeper on each recording that was measured against its sound.</summary>
-    public IReadOnlyList<RecordedGap> Gaps { get; init; } = [];
+    public ValueList<RecordedGap> Gaps { get; init; } = [];
 
     public IReadOnlyList<Performance> Of(long idea, long player) =>
         Ideas.TryGetValue(idea, out var all) ? [.. all.Where(p => p.Player == player)] : [];

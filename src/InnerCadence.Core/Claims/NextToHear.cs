@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using System.Globalization;
 using InnerCadence.Core.Evidence;
 
@@ -17,7 +18,7 @@ public sealed record Listenable(long Id, string Name, long Player, RecordingKind
 }
 
 /// <summary>Recordings that are alike in what could matter: era, kind, and by choice tempo band and release.</summary>
-public sealed record Stratum(string Name, IReadOnlyList<Listenable> Known)
+public sealed record Stratum(string Name, ValueList<Listenable> Known)
 {
     public int Searched => Known.Count(r => r.IsSearched);
     public double Share => Known.Count == 0 ? 1 : Searched / (double)Known.Count;

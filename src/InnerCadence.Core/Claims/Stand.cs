@@ -1,4 +1,4 @@
-using System.Collections.Immutable;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Evidence;
 
 namespace InnerCadence.Core.Claims;
@@ -28,7 +28,7 @@ public sealed record Stand(Standing Standing, string Reason, string Figures)
     /// <summary>So many titles stand behind the interval; with fewer than two it is as if bars were independent.</summary>
     public int Titles { get; init; }
     /// <summary>Whose further recordings could settle it; nothing where only the subject's of the claim could.</summary>
-    public ImmutableArray<long> SettledBy { get; init; } = [];
+    public ValueList<long> SettledBy { get; init; } = [];
     /// <summary>What would settle it; only of open ones.</summary>
     public string? Settles { get; init; }
     public bool IsOutOfReach => Settles == OutOfReach;
@@ -37,13 +37,13 @@ public sealed record Stand(Standing Standing, string Reason, string Figures)
     /// <summary>Few recordings or bars were searched.</summary>
     public bool Few { get; init; }
     /// <summary>What it is counted from, or what an “only” rests on.</summary>
-    public ImmutableArray<Witness> For { get; init; } = [];
+    public ValueList<Witness> For { get; init; } = [];
     /// <summary>What speaks against an “only” or a “never”; of a share, what was searched and is without it.</summary>
-    public ImmutableArray<Witness> Counter { get; init; } = [];
+    public ValueList<Witness> Counter { get; init; } = [];
     /// <summary>What could not be placed: without a tempo, a date, a section, or with somebody else perhaps at the drums.</summary>
-    public ImmutableArray<Witness> Unclear { get; init; } = [];
+    public ValueList<Witness> Unclear { get; init; } = [];
     /// <summary>Where to look for what would break or settle it.</summary>
-    public ImmutableArray<Witness> Look { get; init; } = [];
+    public ValueList<Witness> Look { get; init; } = [];
 
     /// <summary>Why this standing came after another: what changed in the numbers, and what speaks against it now that did not.</summary>
     public string CauseAfter(string figures)

@@ -1,4 +1,4 @@
-using System.Collections.Immutable;
+using InnerCadence.Core.Music;
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
@@ -28,7 +28,7 @@ public static class Standings
         _ => throw new ArgumentOutOfRangeException(nameof(test)),
     };
 
-    private static ImmutableArray<Witness> Those(IEnumerable<Performance> performances, Func<Performance, bool> which) =>
+    private static ValueList<Witness> Those(IEnumerable<Performance> performances, Func<Performance, bool> which) =>
         [.. performances.Where(which).Take(MostWitnesses).Select(Witness.Of)];
 
     private static Stand Present(PresentIn test, Material material)
@@ -68,7 +68,7 @@ public static class Standings
         var titles = bars.GroupBy(b => b.Title).Select(g => new TitleAmount(g.Count(Has), g.Count()));
         var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title",
             $"{bars.Count(Has)} of {Many(bars.Count, "written bar")}");
-        ImmutableArray<Witness> Passages(bool has) => [.. bars.Where(b => Has(b) == has).DistinctBy(b => b.Passage).Take(MostWitnesses)
+        ValueList<Witness> Passages(bool has) => [.. bars.Where(b => Has(b) == has).DistinctBy(b => b.Passage).Take(MostWitnesses)
             .Select(b => new Witness($"{b.Name}, bar {b.Number ?? b.Bar.Index + 1}", null, b.Passage, b.Recording))];
         return stand with { Few = bars.Count < 50, For = Passages(true), Counter = Passages(false) };
     }
@@ -80,7 +80,7 @@ public static class Standings
         var with = known.Count(x => x.Has == true);
         var titles = known.GroupBy(x => x.Fill.Title).Select(g => new TitleAmount(g.Count(x => x.Has == true), g.Count()));
         var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title", $"{with} of {Many(known.Count, "written fill")}");
-        ImmutableArray<Witness> Fills(bool has) => [.. known.Where(x => x.Has == has).Take(MostWitnesses)
+        ValueList<Witness> Fills(bool has) => [.. known.Where(x => x.Has == has).Take(MostWitnesses)
             .Select(x => new Witness(x.Fill.Words, null, x.Fill.Passage, null))];
         return stand with { Few = known.Count < 20, For = Fills(true), Counter = Fills(false) };
     }
@@ -91,7 +91,7 @@ public static class Standings
         var titles = gaps.GroupBy(g => g.Title).Select(t => new TitleAmount(t.Count(g => test.Holds(g.Mean)), t.Count()));
         var stand = AtLeast(Estimate.MeanShare(titles), test.Share, Share, "title",
             $"{gaps.Count(g => test.Holds(g.Mean))} of {Many(gaps.Count, "measured recording")}");
-        ImmutableArray<Witness> Recordings(bool holds) => [.. gaps.Where(g => test.Holds(g.Mean) == holds).Take(MostWitnesses)
+        ValueList<Witness> Recordings(bool holds) => [.. gaps.Where(g => test.Holds(g.Mean) == holds).Take(MostWitnesses)
             .Select(g => new Witness(string.Create(CultureInfo.InvariantCulture,
                 $"{g.Name}: {Math.Abs(g.Mean):0} ms {(g.Mean < 0 ? "ahead" : "behind")}"),
                 null, g.Passage, g.Recording))];
@@ -144,7 +144,7 @@ public static class Standings
             Interval? claimedRate, IEnumerable<Performance> look)
     {
         var found = all.SelectMany(p => p.Appearances.Select(o => (Performance: p, Appearance: o, Inside: inside(p, o)))).ToList();
-        ImmutableArray<Witness> Those(Func<(Performance Performance, Appearance Appearance, bool? Inside), bool> which) =>
+        ValueList<Witness> Those(Func<(Performance Performance, Appearance Appearance, bool? Inside), bool> which) =>
             [.. found.Where(which).Take(MostWitnesses).Select(x => Witness.Of(x.Appearance, x.Performance))];
         var against = found.Count(x => x.Inside == false);
         var sureAgainst = found.Count(x => x is { Inside: false, Appearance.SureWhoPlays: true });
@@ -224,7 +224,7 @@ public static class Standings
             Look = [.. own.Concat(theirs).Where(p => !p.IsSearched && by.Contains(p.Player)).Take(MostWitnesses).Select(Witness.Of)],
         };
 
-        (string, ImmutableArray<long>) Settles()
+        (string, ValueList<long>) Settles()
         {
             var (byOne, byOther) = (times.ToSettleByOne(), times.ToSettleByOther());
             if (byOne is null && byOther is null)

@@ -25,7 +25,7 @@ public readonly record struct Occurrence(int Source, Tick Start, Tick End);
 
 /// <summary>A sequence of moments that comes back.</summary>
 /// <param name="Surprise">Mean bits of each token after the one before, under the study's own habits.</param>
-public sealed record Cell(int Moments, IReadOnlyList<Occurrence> Occurrences, int Recordings, double Surprise)
+public sealed record Cell(int Moments, ValueList<Occurrence> Occurrences, int Recordings, double Surprise)
 {
     /// <summary>ideas.md, "Discovery": ln(recordings + 1) x (moments - 1) x surprise.</summary>
     public double Interest => Math.Log(Recordings + 1) * (Moments - 1) * Surprise;

@@ -10,7 +10,7 @@ namespace InnerCadence.Core.Discovery;
 /// <param name="Unheard">Voices of which nothing may be concluded here.</param>
 /// <param name="Reading">Where it is from, as numbered by the caller.</param>
 /// <param name="Index">Which bar of the reading, from 0.</param>
-public sealed record Bar(Meter Meter, IReadOnlyList<Stroke> Strokes, IReadOnlySet<Voice> Unheard, long Reading, int Index)
+public sealed record Bar(Meter Meter, ValueList<Stroke> Strokes, IReadOnlySet<Voice> Unheard, long Reading, int Index)
 {
     public static IEnumerable<Bar> Of(Passage passage, long reading)
     {
@@ -58,8 +58,8 @@ public sealed record FingerprintCell(Voice Voice, Tick At, string Count, int Wit
 /// <param name="Bars">Of the meter, on the one side.</param>
 /// <param name="Titles">From which they are.</param>
 /// <param name="Cells">Voices in canonical order, each over all places.</param>
-public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Titles, int OtherTitles, IReadOnlyList<Tick> Places,
-    IReadOnlyList<FingerprintCell> Cells)
+public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Titles, int OtherTitles, ValueList<Tick> Places,
+    ValueList<FingerprintCell> Cells)
 {
     /// <summary>On one side too few titles are written down for anything to stand out.</summary>
     public bool FewTitles => Math.Min(Titles, OtherTitles) < Permutation.LeastTitles;

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>The one place where a sighting becomes a number (evidence.md, "What is counted"): pages, tables, claims, articles and exports
@@ -43,7 +45,7 @@ public sealed class Account
         var exposure = Exposure.Of(recording.TotalBars, idea, recording.Searches, recording.Written);
         var sightings = found[(idea.Id, recording.Id)].ToList();
         var byHand = heard[(idea.Id, recording.Id)].Select(h => Spot.Of(h, recording));
-        IReadOnlyList<Appearance> Places(IEnumerable<Spot> spots) =>
+        ValueList<Appearance> Places(IEnumerable<Spot> spots) =>
             [.. SamePlace.Groups([.. spots]).Select(group => Appearance.Of(group, recording, exposure))];
         return new()
         {

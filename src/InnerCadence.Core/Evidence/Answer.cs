@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>How often an idea appears: in how many recordings, and how often per 100 bars, with the intervals by titles.</summary>
@@ -21,7 +23,7 @@ public sealed record Answer
     public required int NearMisses { get; init; }
     public required int Waiting { get; init; }
     /// <summary>Titles of a player with searched bars.</summary>
-    public required IReadOnlyList<TitleCount> Titles { get; init; }
+    public required ValueList<TitleCount> Titles { get; init; }
     /// <summary>Searched bars of which nobody said where: in no number.</summary>
     public required int NotPlaced { get; init; }
     /// <summary>Bars listened to before the idea had its name, while nobody said whether it would have been noticed.</summary>
@@ -54,7 +56,7 @@ public sealed record Answer
             Waiting = all.Sum(p => p.Waiting),
             NotPlaced = all.Sum(p => p.Exposure.NotPlaced),
             Unasked = all.Sum(p => p.Exposure.Unasked.Count),
-            Titles = titles,
+            Titles = [.. titles],
             Rate = Estimate.Rate(titles.Select(t => t.Rate)),
             OccasionRate = Estimate.Rate(titles.Select(t => t.OccasionRate)),
             Presence = Estimate.Share(searched.GroupBy(p => (p.Player, p.Title))

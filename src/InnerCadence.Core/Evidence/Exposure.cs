@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>How closely something was searched.</summary>
@@ -8,7 +10,7 @@ public enum Closeness { Skimmed, Listened, Transcribed }
 /// <param name="From">First bar, from 1; nothing where only an amount is known.</param>
 /// <param name="Bars">How many bars.</param>
 /// <param name="For">The ideas that were looked for; none for everything.</param>
-public sealed record Search(long Id, Closeness Closeness, int? From, int Bars, IReadOnlyCollection<long> For, DateOnly On)
+public sealed record Search(long Id, Closeness Closeness, int? From, int Bars, ValueList<long> For, DateOnly On)
 {
     public bool ForEverything => For.Count == 0;
 
@@ -29,7 +31,7 @@ public enum NoticedBefore { NotAsked, Asked, Everywhere, Somewhere, No }
 /// <summary>An idea as far as exposure depends on it.</summary>
 /// <param name="NamedOn">The day on which it got its name.</param>
 /// <param name="NoticedIn">Of “somewhere”: the searches in which it would have been noticed.</param>
-public sealed record NamedIdea(long Id, DateOnly NamedOn, NoticedBefore Noticed, IReadOnlyCollection<long> NoticedIn);
+public sealed record NamedIdea(long Id, DateOnly NamedOn, NoticedBefore Noticed, ValueList<long> NoticedIn);
 
 /// <summary>Which bars of one recording count as searched for one idea (evidence.md, "What is counted").</summary>
 /// <param name="Bars">Those in every denominator.</param>

@@ -25,9 +25,9 @@ public sealed record RecordingFacts
     public BarGrid Grid { get; init; } = new(MeterCycle.CommonTime);
     /// <summary>Nothing before a bar is marked.</summary>
     public TempoMap? Map { get; init; }
-    public IReadOnlyList<Search> Searches { get; init; } = [];
-    public IReadOnlyList<WrittenBars> Written { get; init; } = [];
-    public IReadOnlyList<DrummedBars> Drummed { get; init; } = [];
+    public ValueList<Search> Searches { get; init; } = [];
+    public ValueList<WrittenBars> Written { get; init; } = [];
+    public ValueList<DrummedBars> Drummed { get; init; } = [];
 
     /// <summary>The section of a bar: as the form says, else as it was typed with a passage there; empty where neither says.</summary>
     public string SectionOf(int? bar)

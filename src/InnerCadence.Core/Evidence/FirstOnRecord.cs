@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>When somebody has an idea for the first time, as far as dates are known: one answer for every page (evidence.md, "First and
@@ -12,8 +14,8 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="Undated">Recordings with it of which no date is known.</param>
 /// <param name="Without">Recordings searched before it, and without it.</param>
 public sealed record FirstOnRecord(
-    DateOnly? By, DateOnly? NotBefore, Performance? First, Appearance? Place, IReadOnlyList<Performance> Perhaps, int Found, int Undated,
-        IReadOnlyList<Performance> Without)
+    DateOnly? By, DateOnly? NotBefore, Performance? First, Appearance? Place, ValueList<Performance> Perhaps, int Found, int Undated,
+        ValueList<Performance> Without)
 {
     public static FirstOnRecord Of(IReadOnlyCollection<Performance> performances)
     {

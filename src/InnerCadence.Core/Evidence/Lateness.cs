@@ -8,7 +8,7 @@ namespace InnerCadence.Core.Evidence;
 /// <summary>A reading whose strokes were measured, and what it is a reading of.</summary>
 public sealed record MeasuredReading(long Recording, string Name, string Title, long Player, int? Year, double? Tempo, long Passage,
     Passage Read,
-    IReadOnlyCollection<StrokeOffset> Offsets);
+    ValueList<StrokeOffset> Offsets);
 
 /// <summary>A voice against the one that keeps time, over all that was measured of one recording.</summary>
 /// <param name="Mean">Milliseconds, behind it positive.</param>
@@ -40,7 +40,7 @@ public sealed record RecordedGap(long Recording, string Name, string Title, long
 /// <param name="SameSide">Recordings on which it lies on that side.</param>
 /// <remarks>sound.md, "Measured against the sound": recordings of one title are one way to play it.</remarks>
 public sealed record Lateness(Voice Voice, Voice Against, double Mean, (double Low, double High)? Interval, int Titles, int SameSide,
-    IReadOnlyList<RecordedGap> Recordings)
+    ValueList<RecordedGap> Recordings)
 {
     private const int LeastTitles = 3;
 

@@ -6,7 +6,7 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="With">Recordings that have it, by the middle of what is known of their date, in years with their fraction.</param>
 /// <param name="SearchedFrom">The first dated recording searched far enough, where it came before all that have it; nothing where none
 /// did.</param>
-public sealed record OverTime(IReadOnlyList<(double At, Performance Performance)> With, double? SearchedFrom)
+public sealed record OverTime(ValueList<(double At, Performance Performance)> With, double? SearchedFrom)
 {
     public static OverTime Of(IEnumerable<Performance> performances)
     {

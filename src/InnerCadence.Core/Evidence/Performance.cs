@@ -20,7 +20,7 @@ public sealed record Appearance(long? Sighting, long? Heard, string Words, int? 
     public bool Unsure { get; init; }
     public bool PartlyUnheard { get; init; }
     /// <summary>Further entries that show the same place.</summary>
-    public IReadOnlyList<(long? Sighting, long? Heard)> Also { get; init; } = [];
+    public ValueList<(long? Sighting, long? Heard)> Also { get; init; } = [];
     /// <summary>Quarters from the start of bar 1; nothing where its bar is not known.</summary>
     public double? Start { get; init; }
     public double? End { get; init; }
@@ -70,9 +70,9 @@ public sealed record Performance
     public required RecordingFacts Recording { get; init; }
     public Exposure Exposure { get; init; } = Exposure.Nothing;
     /// <summary>Confirmed places, each once, in the order of the recording.</summary>
-    public IReadOnlyList<Appearance> Appearances { get; init; } = [];
+    public ValueList<Appearance> Appearances { get; init; } = [];
     /// <summary>Places that were judged near misses, each once.</summary>
-    public IReadOnlyList<Appearance> Near { get; init; } = [];
+    public ValueList<Appearance> Near { get; init; } = [];
     /// <summary>Waits for judgement; what was confirmed and is no longer found waits too.</summary>
     public int Waiting { get; init; }
 

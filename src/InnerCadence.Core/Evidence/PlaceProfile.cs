@@ -6,7 +6,7 @@ namespace InnerCadence.Core.Evidence;
 
 /// <summary>Where in the bar an idea starts, one side beside another, in the meter in which it is found most.</summary>
 /// <param name="Of">Counted places of the one side in that meter.</param>
-public sealed record PlaceProfile(Meter Meter, IReadOnlyList<ProfilePlace> Places, int Of, int OthersOf)
+public sealed record PlaceProfile(Meter Meter, ValueList<ProfilePlace> Places, int Of, int OthersOf)
 {
     public ProfilePlace Commonest => Places.MaxBy(p => p.Found)!;
 

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 public enum SetPieceStanding { Open, Arranged, Vocabulary }
@@ -8,7 +10,7 @@ public enum SetPieceStanding { Open, Arranged, Vocabulary }
 /// <param name="Share">By titles.</param>
 /// <param name="ByChance">The share that random places would give at the rate of those performances.</param>
 /// <param name="Places">Title and place of those that come again.</param>
-public sealed record SetPiece(int Again, int Of, Estimate Share, double ByChance, IReadOnlyList<string> Places)
+public sealed record SetPiece(int Again, int Of, Estimate Share, double ByChance, ValueList<string> Places)
 {
     /// <summary>Half of them at the same place, and surely more than chance: arranged. Surely fewer than half: vocabulary.</summary>
     public SetPieceStanding Standing => Share.Interval switch

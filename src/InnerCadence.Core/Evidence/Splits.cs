@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
@@ -8,7 +9,7 @@ namespace InnerCadence.Core.Evidence;
 /// <param name="Keys">What of the division it holds: several where small parts are folded into one row.</param>
 /// <param name="Titles">Events and searched bars of each title in this part.</param>
 /// <param name="HasRate">Its bars are those searched, not only those written down, and they are enough for a rate.</param>
-public sealed record SplitPart(string Name, IReadOnlyList<string> Keys, IReadOnlyList<TitleAmount> Titles, bool HasRate)
+public sealed record SplitPart(string Name, ValueList<string> Keys, ValueList<TitleAmount> Titles, bool HasRate)
 {
     public int Events => (int)Titles.Sum(t => t.Events);
     public int Bars => (int)Titles.Sum(t => t.Amount);

@@ -1,9 +1,11 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>A title as a tempo with the idea or without it: its takes are no independent witnesses.</summary>
 /// <param name="Tempo">The median of its searched takes.</param>
 /// <param name="With">Any of them has it.</param>
-public sealed record TitleTempo(string Title, double Tempo, bool With, IReadOnlyList<Performance> Takes)
+public sealed record TitleTempo(string Title, double Tempo, bool With, ValueList<Performance> Takes)
 {
     /// <summary>With fewer titles no threshold can be trusted.</summary>
     public const int Few = 8;

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Evidence;
 
 /// <summary>A passage that is written down, as far as it depends on what it counts as.</summary>
@@ -9,7 +11,7 @@ public sealed record WrittenDown(long Recording, int? Bar, int Bars, bool Becaus
 /// <param name="Bars">Those of it that count, from 0: each bar of a recording once.</param>
 /// <param name="Whole">The passage as such counts: it was not written down because an idea was heard in it, or all of it was listened to
 /// anyway.</param>
-public sealed record WrittenMaterial(IReadOnlyList<int> Bars, bool Whole)
+public sealed record WrittenMaterial(ValueList<int> Bars, bool Whole)
 {
     /// <summary>In the order given; of passages that overlap, one written for its own sake goes before one written because something was
     /// heard.</summary>

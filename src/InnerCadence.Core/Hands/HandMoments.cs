@@ -6,7 +6,7 @@ namespace InnerCadence.Core.Hands;
 
 /// <summary>What the hands do at one place: one stroke or two, some of them tied to a hand already.</summary>
 /// <param name="Seconds">From the start of the passage.</param>
-internal sealed record HandMoment(Tick At, Seconds Seconds, IReadOnlyList<Stroke> Strokes, IReadOnlyList<Side?> Fixed, double Pulse,
+internal sealed record HandMoment(Tick At, Seconds Seconds, ValueList<Stroke> Strokes, ValueList<Side?> Fixed, double Pulse,
     string Count)
 {
     /// <summary>A flam or drag takes the other hand too.</summary>
@@ -37,7 +37,7 @@ internal sealed record HandMoment(Tick At, Seconds Seconds, IReadOnlyList<Stroke
                     + $"{one.ToString().ToLowerInvariant()} hand.");
                 sides = [one, null];
             }
-            moments.Add(new(group.Key, tempo.SecondsOf(group.Key), strokes, sides, pulse, count));
+            moments.Add(new(group.Key, tempo.SecondsOf(group.Key), strokes, [.. sides], pulse, count));
         }
         foreach (var (a, b) in moments.Zip(moments.Skip(1)))
             if (b.Seconds - a.Seconds < CrossStickTurn && a.Strokes.Any(s => s.Voice == Voice.CrossStick) != b.Strokes.Any(s =>

@@ -20,8 +20,8 @@ public sealed record LimbLoad(string Limb, int Strokes, double Peak, double? Sus
 
 /// <summary>Whether a passage can be played at a tempo, limb by limb, and what to leave out where it cannot (hands.md,
 /// "Playability").</summary>
-public sealed record Playability(IReadOnlyList<LimbLoad> Limbs, bool NeedsTwoFeet, IReadOnlyList<string> Conflicts, Passage? SinglePedal,
-    IReadOnlyList<Stroke> DropFirst)
+public sealed record Playability(ValueList<LimbLoad> Limbs, bool NeedsTwoFeet, ValueList<string> Conflicts, Passage? SinglePedal,
+    ValueList<Stroke> DropFirst)
 {
     /// <summary>Hands that the text does not say are those of the cheapest sticking.</summary>
     public static Playability Of(Passage passage, StickingSettings settings)

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 
@@ -14,7 +13,7 @@ public readonly record struct RudimentStroke(int At, Side? Side, bool Accent, Or
 /// <param name="Grid">How many of its places fill a quarter when it is written out.</param>
 /// <param name="Length">In places of its grid, to where it begins again.</param>
 /// <param name="Turns">Comes back led by the other hand.</param>
-public sealed record Rudiment(string Name, string Group, int Grid, int Length, bool Turns, ImmutableArray<RudimentStroke> Strokes)
+public sealed record Rudiment(string Name, string Group, int Grid, int Length, bool Turns, ValueList<RudimentStroke> Strokes)
 {
     /// <summary>From its start to where it begins again, both leads of one that turns.</summary>
     public Tick Span => Tick.OfQuarter(Length * (Turns ? 2 : 1), Grid);

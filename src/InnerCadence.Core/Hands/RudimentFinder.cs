@@ -10,7 +10,7 @@ namespace InnerCadence.Core.Hands;
 /// <param name="Rounds">How often it comes round.</param>
 /// <param name="Voices">The drums it is laid over, in the order in which they come.</param>
 public sealed record FoundRudiment(Rudiment Rudiment, bool LeftLead, Tick Start, Tick End, int PlaceTicks, int Rounds,
-    IReadOnlyList<Voice> Voices)
+    ValueList<Voice> Voices)
 {
     public string Rate => Tick.PerQuarter % PlaceTicks == 0
         ? (Tick.PerQuarter / PlaceTicks) switch
@@ -25,7 +25,7 @@ public sealed record FoundRudiment(Rudiment Rudiment, bool LeftLead, Tick Start,
         } : CountNames.Length(new(PlaceTicks)) + " each";
 
     public string Words =>
-        $"{Rudiment.Name}{(Rounds == 1 ? "" : Rudiment.Strokes.Length == 1 ? $", {CountNames.Number(Rounds)} of them" : $", {CountNames.Number(Rounds)} rounds")}, {Rate}{(LeftLead ? ", led by the left" : "")}, on {string.Join(", ", Voices.Select(v => v.Name))}";
+        $"{Rudiment.Name}{(Rounds == 1 ? "" : Rudiment.Strokes.Count == 1 ? $", {CountNames.Number(Rounds)} of them" : $", {CountNames.Number(Rounds)} rounds")}, {Rate}{(LeftLead ? ", led by the left" : "")}, on {string.Join(", ", Voices.Select(v => v.Name))}";
 }
 
 /// <summary>Names every maximal stretch that is a rudiment, at any rate, over any drums, led by either hand (hands.md,
@@ -59,7 +59,7 @@ public static class RudimentFinder
     /// is.</summary>
     private static IEnumerable<FoundRudiment> Stretches(List<Event> line, Rudiment form, Rudiment named)
     {
-        var (rounds, inside) = (form.Strokes.Length * (form.Turns ? 2 : 1), new bool[line.Count]);
+        var (rounds, inside) = (form.Strokes.Count * (form.Turns ? 2 : 1), new bool[line.Count]);
         for (var i = 0; i < line.Count; i++)
         {
             if (inside[i] || From(line, i, form, named) is not var (stretch, next)) continue;
@@ -93,7 +93,7 @@ public static class RudimentFinder
     /// <returns>With the stroke after it.</returns>
     private static (FoundRudiment Stretch, int Next)? From(List<Event> line, int start, Rudiment form, Rudiment named)
     {
-        var count = form.Strokes.Length;
+        var count = form.Strokes.Count;
         if (start + Math.Max(count, 2) > line.Count) return null;
         // The first gap gives the rate; a rudiment of one stroke takes it from where its next round begins.
         var gap = line[start + 1].At - line[start].At;
@@ -117,7 +117,7 @@ public static class RudimentFinder
 
     private static bool Fits(List<Event> line, int from, Rudiment form, int origin, int place)
     {
-        for (var k = 0; k < form.Strokes.Length; k++)
+        for (var k = 0; k < form.Strokes.Count; k++)
         {
             var (e, stroke) = (line[from + k], form.Strokes[k]);
             if (e.At != origin + stroke.At * place || e.Ornaments != stroke.Ornaments) return false;

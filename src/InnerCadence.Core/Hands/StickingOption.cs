@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Hands;
@@ -7,7 +6,7 @@ namespace InnerCadence.Core.Hands;
 /// <param name="Hands">The hand of each hand stroke, in the order of the passage's hand strokes; an echo has none.</param>
 /// <param name="Letters">One letter a moment: R, L, or B for both.</param>
 /// <param name="Reasons">What speaks for and against it, in words.</param>
-public sealed record StickingOption(ImmutableArray<Side> Hands, string Letters, double Cost, ImmutableArray<string> Reasons)
+public sealed record StickingOption(ValueList<Side> Hands, string Letters, double Cost, ValueList<string> Reasons)
 {
     /// <summary>The passage with these hands written into it.</summary>
     public Passage In(Passage passage)
@@ -15,11 +14,11 @@ public sealed record StickingOption(ImmutableArray<Side> Hands, string Letters, 
         var next = 0;
         return passage with
         {
-            Strokes = [.. passage.Strokes.Select(s => s.Voice.Limbs != LimbClass.Hand || s.Echo || next >= Hands.Length
+            Strokes = [.. passage.Strokes.Select(s => s.Voice.Limbs != LimbClass.Hand || s.Echo || next >= Hands.Count
             ? s : s with { Side = Hands[next++], SideUnsure = false })]
         };
     }
 }
 
 /// <summary>The best ways to stick a passage, and what no two hands can do.</summary>
-public sealed record StickingOptions(IReadOnlyList<StickingOption> Options, IReadOnlyList<string> Problems);
+public sealed record StickingOptions(ValueList<StickingOption> Options, ValueList<string> Problems);

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using MathNet.Numerics;
 using MathNet.Numerics.IntegralTransforms;
 
@@ -8,7 +9,7 @@ namespace InnerCadence.Core.Hearing;
 /// <param name="Peak">The loudest sample of every step, 0 to 1.</param>
 /// <param name="Low">Root of the band's energy in every step, against the loudest step of the band; likewise the others.</param>
 /// <remarks>sound.md, "Ridges".</remarks>
-public sealed record BandEnergy(IReadOnlyList<float> Peak, IReadOnlyList<float> Low, IReadOnlyList<float> Middle, IReadOnlyList<float> High)
+public sealed record BandEnergy(ValueList<float> Peak, ValueList<float> Low, ValueList<float> Middle, ValueList<float> High)
 {
     /// <summary>Seconds between two values.</summary>
     public const double Step = 0.005;

@@ -21,8 +21,8 @@ public sealed record UnmatchedStroke(bool IsHeard, Stroke Stroke, Seconds At, do
 /// <summary>What is written of a place against what the ear hears there: how far it can be trusted on this record.</summary>
 /// <param name="Ghosts">The softest strokes on their own, since they are missed most.</param>
 /// <param name="Extra">Heard and not written.</param>
-public sealed record EarAgreement(IReadOnlyList<AgreedVoice> Voices, (int Found, int Written) Ghosts, int Extra,
-    IReadOnlyList<UnmatchedStroke> Differences)
+public sealed record EarAgreement(ValueList<AgreedVoice> Voices, (int Found, int Written) Ghosts, int Extra,
+    ValueList<UnmatchedStroke> Differences)
 {
     /// <summary>Strokes that are farther apart are two.</summary>
     private static readonly Seconds Same = Seconds.OfMilliseconds(50);

@@ -7,7 +7,7 @@ public readonly record struct HeardBeat(Seconds At, bool Bar);
 
 /// <summary>Beats and bar lines as the ear takes them, and the tempos they may have.</summary>
 /// <param name="Tempos">In beats a minute, the likeliest first; their weights add up to 1.</param>
-public sealed record HeardBeats(IReadOnlyList<HeardBeat> Beats, IReadOnlyList<SoundTempo> Tempos)
+public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo> Tempos)
 {
     public static HeardBeats None { get; } = new([], []);
 

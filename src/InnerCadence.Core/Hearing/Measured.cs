@@ -22,9 +22,9 @@ public sealed record MeasuredStroke(Stroke Stroke, Seconds At, double Offset, do
 /// <param name="SwingShare">Of the quarter before the off-beat, where it was played swung and the text does not say so; off-beats are early
 /// and late against that.</param>
 /// <param name="Voices">Against the grid, the odd strokes left out.</param>
-public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyList<Stroke> Missing, IReadOnlyList<HeardStroke> Extra,
-    IReadOnlyList<double> Bars, IReadOnlyList<Seconds> Lines, Voice? Timekeeper, IReadOnlyList<VoiceTiming> Voices,
-        IReadOnlyList<OddStroke> Odd,
+public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Stroke> Missing, ValueList<HeardStroke> Extra,
+    ValueList<double> Bars, ValueList<Seconds> Lines, Voice? Timekeeper, ValueList<VoiceTiming> Voices,
+        ValueList<OddStroke> Odd,
     MeasuredSwing? Swung, double? SwingShare)
 {
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
@@ -202,8 +202,8 @@ public sealed record Measured(IReadOnlyList<MeasuredStroke> Strokes, IReadOnlyLi
         Seconds[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => grid.At(passage.Meters.StartOf(b)))];
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
             [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
-            grid.BarTempos,
-            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), odd,
+            [.. grid.BarTempos],
+            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), [.. odd],
                 MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
     }
 

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Likeness;
 
 namespace InnerCadence.Core.Ideas;
@@ -38,7 +39,7 @@ internal sealed record Candidate(Pattern Pattern, Factor Factor, int Start, Pair
     public required bool Extended { get; init; }
     /// <summary>Pattern strokes that could not have been heard.</summary>
     public required bool[] NotHeard { get; init; }
-    public required IReadOnlyList<int> ContourBreaks { get; init; }
+    public required ValueList<int> ContourBreaks { get; init; }
     public required bool HandsNotKnown { get; init; }
 
     /// <summary>What counts when windows share strokes: cost, and 2 more where the start is elsewhere in the pulse (ideas.md,

@@ -52,7 +52,7 @@ public sealed record Chance(int Observed, double Expected, double P)
     /// <summary>The beats of each bar in a random order, with all that is struck in them.</summary>
     public static Passage Shuffled(Passage passage, Random random)
     {
-        var strokes = new List<Stroke>(passage.Strokes.Length);
+        var strokes = new List<Stroke>(passage.Strokes.Count);
         var byBar = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
         for (var bar = 0; bar < passage.Bars; bar++)
         {

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Likeness;
@@ -34,15 +33,15 @@ internal sealed class Explanation
             explanation.Summary());
     }
 
-    private ImmutableArray<string> Transforms
+    private ValueList<string> Transforms
     {
         get
         {
-            var names = ImmutableArray.CreateBuilder<string>();
+            var names = new List<string>();
             if (found.Pattern.Transform != Transform.None) names.Add(found.Pattern.Transform.ToString().ToLowerInvariant());
             if (found.Elided) names.Add("elided");
             if (found.Extended) names.Add("extended");
-            return names.ToImmutable();
+            return names.ToValueList();
         }
     }
 

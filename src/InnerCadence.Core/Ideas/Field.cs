@@ -56,7 +56,7 @@ internal sealed class Field
     {
         var inScope = new bool[33];
         foreach (var voice in scope) inScope[voice.Order] = true;
-        var written = new List<(Stroke Stroke, int At)>(passage.Strokes.Length);
+        var written = new List<(Stroke Stroke, int At)>(passage.Strokes.Count);
         foreach (var stroke in passage.Strokes)
         {
             if (!(inScope[stroke.Voice.Order] || (rules.Ending == EndingRule.CrashToo && stroke.Voice.Family == Family.Crash))

@@ -50,7 +50,7 @@ public static class IdeaWords
         foreach (var (name, rule) in ((string, Likeness.FacetRule)[])[("sticking", rules.Facets.Sticking),
             ("dynamics", rules.Facets.Dynamics), ("openness", rules.Facets.Openness), ("ornaments", rules.Facets.Ornaments)])
             if (rule != Likeness.FacetRule.May) parts.Add(rule == Likeness.FacetRule.Must ? $"{name} must agree" : $"{name} not looked at");
-        if (rules.Transforms.Length > 0) parts.Add("also " + string.Join(", ", rules.Transforms.Select(t => t.Word())));
+        if (rules.Transforms.Count > 0) parts.Add("also " + string.Join(", ", rules.Transforms.Select(t => t.Word())));
         if (rules.Elision > 0) parts.Add($"first {rules.Elision} may be left out");
         if (rules.Ending == EndingRule.CrashToo) parts.Add("may end on a crash");
         if (!rules.Bed.IsEmpty) parts.Add("over a bed of " + string.Join(", ", rules.Bed.Order().Select(v => v.Name)));

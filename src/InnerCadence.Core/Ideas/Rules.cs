@@ -44,7 +44,7 @@ public sealed record Rules
     /// <summary>Voices whose strokes count only where the idea has one: kick eighths, a ride that goes on.</summary>
     public ImmutableHashSet<Voice> Bed { get; init; } = [];
     /// <summary>Transforms that are tried beside the plain idea.</summary>
-    public ImmutableArray<Transform> Transforms { get; init; } = [];
+    public ValueList<Transform> Transforms { get; init; } = [];
     /// <summary>How many first strokes may be left out.</summary>
     public int Elision { get; init; }
 

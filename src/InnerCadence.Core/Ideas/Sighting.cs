@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Ideas;
@@ -16,8 +15,8 @@ public sealed record Edit(string Kind, Tick? PatternTick, Tick? PassageTick, Voi
 /// <param name="Unsure">How many of the strokes that stand for it are marked unsure.</param>
 /// <param name="Transforms">Any of mirrored, reversed, substituted, elided, extended.</param>
 public sealed record Sighting(
-    Tick Start, Tick End, Factor Factor, Verdict Verdict, int Cost, int Unsure, ImmutableArray<string> Transforms,
-        ImmutableArray<Edit> Edits, string Summary)
+    Tick Start, Tick End, Factor Factor, Verdict Verdict, int Cost, int Unsure, ValueList<string> Transforms,
+        ValueList<Edit> Edits, string Summary)
 {
     public bool IsNear => Verdict == Verdict.NearMiss;
 }

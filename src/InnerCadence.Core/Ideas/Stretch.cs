@@ -4,7 +4,7 @@ namespace InnerCadence.Core.Ideas;
 
 /// <summary>Passages of one recording that follow on one another without a bar between, read as one (ideas.md, "Judging").</summary>
 /// <param name="Parts">Which passage, by the caller's number, from where to where in the stretch; in order.</param>
-public sealed record Stretch(Passage Passage, IReadOnlyList<(int Index, Tick From, Tick To)> Parts)
+public sealed record Stretch(Passage Passage, ValueList<(int Index, Tick From, Tick To)> Parts)
 {
     /// <summary>
     /// Each passage in one stretch. A passage joins the one that ends where it begins; not one that repeats, has a pickup or another feel,

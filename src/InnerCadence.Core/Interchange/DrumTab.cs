@@ -57,7 +57,7 @@ public static class DrumTab
             text.Append('\n');
         }
         if (passage.Strokes.Any(s => s.Side is not null)) lost.Add("Hands and feet are not in it.");
-        if (passage.Strokes.Any(s => s.Unsure || s.Optional || s.Length is not null || s.Notes.Length > 0)) lost.Add(
+        if (passage.Strokes.Any(s => s.Unsure || s.Optional || s.Length is not null || s.Notes.Count > 0)) lost.Add(
             "What is unsure or optional, lengths and technique notes are not in it.");
         return (text.ToString(), lost);
     }

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using System.Buffers.Binary;
 
 namespace InnerCadence.Core.Interchange;
@@ -9,8 +10,8 @@ public sealed record MidiNote(long At, int Channel, int Note, int Velocity, bool
 
 /// <summary>What a standard MIDI file says as far as drumming goes: notes, tempos in quarters a minute, meters.</summary>
 /// <param name="PerQuarter">Ticks in a quarter.</param>
-public sealed record MidiFile(int PerQuarter, IReadOnlyList<MidiNote> Notes, IReadOnlyList<(long At, double Tempo)> Tempos,
-    IReadOnlyList<(long At, int Counts, int Lower)> Meters, string Title)
+public sealed record MidiFile(int PerQuarter, ValueList<MidiNote> Notes, ValueList<(long At, double Tempo)> Tempos,
+    ValueList<(long At, int Counts, int Lower)> Meters, string Title)
 {
     private const int MostNotes = 200_000, NoteLengthParts = 8;
 

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
@@ -10,8 +9,8 @@ namespace InnerCadence.Core.Interchange;
 /// <param name="Unknown">Notes that the map does not know, as it calls them, with how often they come.</param>
 /// <param name="Doubts">What had to be decided, in words.</param>
 /// <param name="Offsets">How far a person played from the places; none where the file is exact.</param>
-public sealed record ReadMidi(Passage Passage, IReadOnlyList<(string Called, int Times)> Unknown, IReadOnlyList<string> Doubts,
-    IReadOnlyList<StrokeOffset> Offsets);
+public sealed record ReadMidi(Passage Passage, ValueList<(string Called, int Times)> Unknown, ValueList<string> Doubts,
+    ValueList<StrokeOffset> Offsets);
 
 /// <summary>Passages as MIDI and back: dynamics by velocity, open and closed hats by their notes, flams and drags as grace strokes ahead of
 /// the beat, chokes as pressure.</summary>
@@ -111,9 +110,9 @@ public static class MidiPassage
 
     /// <summary>Changes on places that have a count; where others are, or there are more than can be written, the first tempo is kept
     /// alone.</summary>
-    private static ImmutableArray<TempoChange> TempoChanges(MidiFile file, MeterCycle meters, int bars, List<string> doubts)
+    private static ValueList<TempoChange> TempoChanges(MidiFile file, MeterCycle meters, int bars, List<string> doubts)
     {
-        var changes = ImmutableArray.CreateBuilder<TempoChange>();
+        var changes = new List<TempoChange>();
         var before = Math.Round(file.Tempos[0].Tempo, 3);
         foreach (var (at, quarters) in file.Tempos.Skip(1)
             .Select(t => (new Tick((int)Math.Round(t.At * (double)Tick.PerQuarter / file.PerQuarter)), Math.Round(t.Tempo, 3))))
@@ -129,7 +128,7 @@ public static class MidiPassage
             changes.Add(new(at, tempo));
             before = quarters;
         }
-        return changes.ToImmutable();
+        return changes.ToValueList();
     }
 
     /// <summary>Places that counts name: 48 to the quarter, else 7 or 5 of it and their like, so that quintuplets are exact too.</summary>

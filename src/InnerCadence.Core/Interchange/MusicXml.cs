@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Globalization;
 using System.Xml.Linq;
 using InnerCadence.Core.Music;
@@ -7,7 +6,7 @@ namespace InnerCadence.Core.Interchange;
 
 /// <summary>What could be read out of a MusicXML part.</summary>
 /// <param name="Unknown">Instruments that no drum stands for, with how often they come.</param>
-public sealed record ReadMusicXml(Passage Passage, IReadOnlyList<(string Name, int Times)> Unknown, IReadOnlyList<string> Doubts);
+public sealed record ReadMusicXml(Passage Passage, ValueList<(string Name, int Times)> Unknown, ValueList<string> Doubts);
 
 /// <summary>How hands are written into a MusicXML file.</summary>
 public enum StickingAs { Nothing, Lyrics, Fingering }
@@ -31,7 +30,7 @@ public static class MusicXml
         var bars = Score.Of(passage);
         var closing = ClosingHats(passage);
         var part = new XElement("part", new XAttribute("id", "P1"));
-        for (var i = 0; i < bars.Length; i++)
+        for (var i = 0; i < bars.Count; i++)
         {
             var bar = bars[i];
             var measure = new XElement("measure", new XAttribute("number", i + 1));
@@ -43,7 +42,7 @@ public static class MusicXml
                         : new XElement("time", new XElement("beats", bar.Meter.PulsesWritten ? string.Join('+', bar.Meter.Pulses)
                         : $"{bar.Meter.Counts}"), new XElement("beat-type", bar.Meter.Lower)),
                     i == 0 ? new XElement("clef", new XElement("sign", "percussion"), new XElement("line", 2)) : null, style));
-            measure.Add(MusicXmlDirections.Of(passage, bar.At, bar.At + bar.Meter.Length, i == bars.Length - 1));
+            measure.Add(MusicXmlDirections.Of(passage, bar.At, bar.At + bar.Meter.Length, i == bars.Count - 1));
             Line(measure, bar.Hands, "1", "up", sticking, closing);
             measure.Add(new XElement("backup", new XElement("duration", bar.Meter.Length.Value)));
             Line(measure, bar.Feet, "2", "down", sticking, closing);
@@ -61,7 +60,7 @@ public static class MusicXml
 
     /// <summary>A bar that is as the one before shows the sign for it; its notes are written all the same, for programs that do not know
     /// the sign.</summary>
-    private static XElement? RepeatSign(ImmutableArray<ScoreBar> bars, int i)
+    private static XElement? RepeatSign(ValueList<ScoreBar> bars, int i)
     {
         var before = i > 0 && bars[i - 1].AsBefore;
         return bars[i].AsBefore == before ? null : new("measure-style",
@@ -76,10 +75,10 @@ public static class MusicXml
             && p.Second.Openness is not (Openness.Open or Openness.Loose)).Select(p => p.Second.At)];
     }
 
-    private static void Line(XElement measure, ImmutableArray<Sign> signs, string voice, string stem, StickingAs sticking,
+    private static void Line(XElement measure, ValueList<Sign> signs, string voice, string stem, StickingAs sticking,
         HashSet<Tick> closing)
     {
-        for (var i = 0; i < signs.Length; i++)
+        for (var i = 0; i < signs.Count; i++)
         {
             var sign = signs[i];
             var type = new XElement("type", Types.First(t => t.Type == sign.Type).Name);
@@ -87,7 +86,7 @@ public static class MusicXml
                 new XElement("normal-notes", t.Normal)) : null;
             if (sign.IsRest)
             {
-                var whole = signs.Length == 1;
+                var whole = signs.Count == 1;
                 measure.Add(new XElement("note", new XElement("rest", whole ? new XAttribute("measure", "yes") : null),
                     new XElement("duration", sign.Lasts.Value), new XElement("voice", voice), whole ? null : type,
                     whole ? null : Dots(sign), whole ? null : time, Tuplets(signs, i) is { } only ? new XElement("notations", only)
@@ -101,7 +100,7 @@ public static class MusicXml
                         new XElement("instrument", new XAttribute("id", $"P1-{(stroke.Grace ?? stroke.Voice).Code}")),
                         new XElement("voice", voice), new XElement("type", (stroke.Ornaments & Ornaments.Drag) != 0 ? "16th" : "eighth"),
                         new XElement("stem", stem), Head(stroke with { Voice = stroke.Grace ?? stroke.Voice, Dynamic = Dynamic.Normal })));
-            for (var k = 0; k < sign.Strokes.Length; k++)
+            for (var k = 0; k < sign.Strokes.Count; k++)
             {
                 var stroke = sign.Strokes[k];
                 measure.Add(new XElement("note", stroke.Echo ? new XElement("cue") : null, k > 0 ? new XElement("chord") : null,
@@ -136,9 +135,9 @@ public static class MusicXml
 
     /// <summary>Beams over the neighbours of a pulse that are eighths and shorter, one for each flag; where a neighbour has fewer, a
     /// stub.</summary>
-    private static IEnumerable<XElement> Beams(ImmutableArray<Sign> signs, int i)
+    private static IEnumerable<XElement> Beams(ValueList<Sign> signs, int i)
     {
-        bool Joins(int k, int flags = 1) => k >= 0 && k < signs.Length && signs[k].Beam == signs[i].Beam && signs[k].Type >= 4 << flags
+        bool Joins(int k, int flags = 1) => k >= 0 && k < signs.Count && signs[k].Beam == signs[i].Beam && signs[k].Type >= 4 << flags
             && !signs[k].IsRest;
         if (!Joins(i) || (!Joins(i - 1) && !Joins(i + 1))) yield break;
         for (var flags = 1; Joins(i, flags); flags++)
@@ -151,11 +150,11 @@ public static class MusicXml
             });
     }
 
-    private static XElement? Tuplets(ImmutableArray<Sign> signs, int i)
+    private static XElement? Tuplets(ValueList<Sign> signs, int i)
     {
         if (signs[i].Tuplet is not { } tuplet) return null;
         var first = i == 0 || signs[i - 1].Tuplet?.Number != tuplet.Number;
-        var last = i == signs.Length - 1 || signs[i + 1].Tuplet?.Number != tuplet.Number;
+        var last = i == signs.Count - 1 || signs[i + 1].Tuplet?.Number != tuplet.Number;
         return first && !last ? new("tuplet", new XAttribute("type", "start")) : last && !first
             ? new("tuplet", new XAttribute("type", "stop")) : null;
     }

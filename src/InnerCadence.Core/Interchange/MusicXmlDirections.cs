@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Globalization;
 using System.Xml.Linq;
 using InnerCadence.Core.Counting;
@@ -19,7 +18,7 @@ internal static class MusicXmlDirections
             yield return Direction("above", at - from, new XElement("metronome", new XElement("beat-unit", "quarter"),
                 new XElement("per-minute", tempo.ToString())), new XElement("sound", new XAttribute("tempo", tempo.ToString())));
         var line = passage.Levels.Lines.FirstOrDefault(l => l[0].Voices.IsEmpty, []);
-        for (var i = 0; i < line.Length; i++)
+        for (var i = 0; i < line.Count; i++)
         {
             var (mark, at) = (line[i], line[i].At - from);
             if (mark.At < from || mark.At > to || (mark.At == to && !last)) continue;
@@ -67,7 +66,7 @@ internal static class MusicXmlDirections
             }
         }
 
-        public ImmutableArray<TempoChange> TempoChanges(MeterCycle meters, int bars) =>
+        public ValueList<TempoChange> TempoChanges(MeterCycle meters, int bars) =>
             [.. tempos.Skip(1).Select(t => new TempoChange(new(t.Key), t.Value))
                 .Where(c => c.At < meters.StartOf(bars) && HasCount(meters, c.At))];
 

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Interchange;
@@ -11,7 +10,7 @@ namespace InnerCadence.Core.Interchange;
 /// <param name="Tuplet">Nothing where the note is plain.</param>
 /// <param name="Beam">Signs of one voice and bar that share a number may share a beam.</param>
 /// <param name="Strokes">Struck together, in canonical voice order; none for a rest.</param>
-public sealed record Sign(Tick At, Tick Lasts, int Type, int Dots, Tuplet? Tuplet, int Beam, ImmutableArray<Stroke> Strokes)
+public sealed record Sign(Tick At, Tick Lasts, int Type, int Dots, Tuplet? Tuplet, int Beam, ValueList<Stroke> Strokes)
 {
     public bool IsRest => Strokes.IsEmpty;
 }
@@ -23,7 +22,7 @@ public readonly record struct Tuplet(int Number, int Actual, int Normal);
 /// <param name="AsBefore">Stroke for stroke as the bar before.</param>
 /// <param name="Hands">Covers the bar from its start to its end; one rest of Type 1 where nothing is struck.</param>
 /// <param name="Feet">Likewise.</param>
-public sealed record ScoreBar(Tick At, Meter Meter, bool AsBefore, ImmutableArray<Sign> Hands, ImmutableArray<Sign> Feet);
+public sealed record ScoreBar(Tick At, Meter Meter, bool AsBefore, ValueList<Sign> Hands, ValueList<Sign> Feet);
 
 /// <summary>A passage in ordinary drum notation: what is decided before an engraver draws it or a file is written.</summary>
 public static class Score
@@ -32,10 +31,10 @@ public static class Score
     private static readonly int[] TupletSizes = [3, 2, 4, 5, 6, 7, 8, 9, 10, 11, 12, 13, 14, 15, 16, 18, 20, 21, 24, 28, 30, 32, 36, 40,
         42, 45, 48, 56, 60, 63, 64, 70, 72, 80, 84, 90, 96];
 
-    public static ImmutableArray<ScoreBar> Of(Passage passage)
+    public static ValueList<ScoreBar> Of(Passage passage)
     {
         var byBar = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
-        var bars = ImmutableArray.CreateBuilder<ScoreBar>(passage.Bars);
+        var bars = new List<ScoreBar>();
         for (var bar = 0; bar < passage.Bars; bar++)
         {
             var (at, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
@@ -49,14 +48,14 @@ public static class Score
             bars.Add(new(at, meter, asBefore, Signs(byBar[bar].Where(s => !s.Voice.IsFoot), at, meter),
                 Signs(byBar[bar].Where(s => s.Voice.IsFoot), at, meter)));
         }
-        return bars.MoveToImmutable();
+        return bars.ToValueList();
     }
 
-    private static ImmutableArray<Sign> Signs(IEnumerable<Stroke> strokes, Tick bar, Meter meter)
+    private static ValueList<Sign> Signs(IEnumerable<Stroke> strokes, Tick bar, Meter meter)
     {
-        var moments = strokes.GroupBy(s => s.At - bar).ToDictionary(g => g.Key, g => g.OrderBy(s => s.Voice).ToImmutableArray());
+        var moments = strokes.GroupBy(s => s.At - bar).ToDictionary(g => g.Key, g => g.OrderBy(s => s.Voice).ToValueList());
         if (moments.Count == 0) return [new(bar, meter.Length, 1, 0, null, 0, [])];
-        var signs = ImmutableArray.CreateBuilder<Sign>();
+        var signs = new List<Sign>();
         var (at, number) = (Tick.Zero, 0);
         foreach (var counts in meter.Pulses)
         {
@@ -65,12 +64,12 @@ public static class Score
             signs.AddRange(Pulse(bar + at, length, number++, inPulse));
             at += length;
         }
-        return signs.ToImmutable();
+        return signs.ToValueList();
     }
 
     /// <summary>One pulse filled with signs: plain values where they reach every stroke, else the tuplet of fewest notes that
     /// does.</summary>
-    private static IEnumerable<Sign> Pulse(Tick start, Tick length, int number, Dictionary<Tick, ImmutableArray<Stroke>> moments)
+    private static IEnumerable<Sign> Pulse(Tick start, Tick length, int number, Dictionary<Tick, ValueList<Stroke>> moments)
     {
         var cuts = moments.Keys.Append(Tick.Zero).Distinct().Order().ToList();
         var tuplet = cuts.All(IsPlain) && IsPlain(length) ? null : TupletOf(length, cuts, number);

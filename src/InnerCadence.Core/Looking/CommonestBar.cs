@@ -22,8 +22,8 @@ public sealed record DepartingBar(int Bar, Seconds From, Seconds To, double Surp
 /// <remarks>sound.md, "The commonest bar, and what departs from it": strokes that the ear hears are folded over the bars, each at the
 /// nearest sixteenth, or triplet where those fit better; a bar's surprise is the sum over voices and places of -log of how many bars do as
 /// it does, less what that is on the mean.</remarks>
-public sealed record CommonestBar(Meter Meter, int Bars, IReadOnlyList<FoldedPlace> Places, Passage Nucleus,
-    IReadOnlyList<DepartingBar> Departing)
+public sealed record CommonestBar(Meter Meter, int Bars, ValueList<FoldedPlace> Places, Passage Nucleus,
+    ValueList<DepartingBar> Departing)
 {
     private const int Fewest = 4;
     private const double InHalf = 0.5, Rare = 0.3, Usual = 0.7, Least = 0.04;

@@ -10,4 +10,4 @@ public readonly record struct FoundStroke(Tick Tick, Voice Voice, double Strengt
 /// <param name="At">Of the idea's first stroke, where it falls or would fall.</param>
 /// <param name="Bar">Of that, from 1; nothing where bars are not known.</param>
 /// <param name="Score">1 where every stroke is heard and no other, below that the less it fits.</param>
-public sealed record FoundPlace(Seconds At, Seconds Until, int? Bar, double Score, IReadOnlyList<FoundStroke> Strokes);
+public sealed record FoundPlace(Seconds At, Seconds Until, int? Bar, double Score, ValueList<FoundStroke> Strokes);

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Text.RegularExpressions;
 
 namespace InnerCadence.Core.Music;
@@ -10,7 +9,7 @@ public sealed partial record Meter
 {
     public static readonly Meter CommonTime = Parse("4/4")!;
 
-    private Meter(int counts, int lower, ImmutableArray<int> pulses, bool pulsesWritten)
+    private Meter(int counts, int lower, ValueList<int> pulses, bool pulsesWritten)
     {
         (Counts, Lower, Pulses, PulsesWritten) = (counts, lower, pulses, pulsesWritten);
         Beat = new Tick(Tick.PerWhole / lower);
@@ -22,7 +21,7 @@ public sealed partial record Meter
     /// <summary>The lower figure: 1, 2, 4, 8, 16 or 32.</summary>
     public int Lower { get; }
     /// <summary>Lengths of the pulses in counts; they add up to <see cref="Counts"/>.</summary>
-    public ImmutableArray<int> Pulses { get; }
+    public ValueList<int> Pulses { get; }
     public bool PulsesWritten { get; }
     /// <summary>One count.</summary>
     public Tick Beat { get; }
@@ -52,14 +51,14 @@ public sealed partial record Meter
             var size = lower == 8 && counts is (6 or 9 or 12) ? 3 : 1;
             return new(counts, lower, [.. Enumerable.Repeat(size, counts / size)], false);
         }
-        ImmutableArray<int> pulses = [.. match.Groups[3].Value.Split('+').Select(int.Parse)];
+        ValueList<int> pulses = [.. match.Groups[3].Value.Split('+').Select(int.Parse)];
         return pulses.Sum() == counts && pulses.All(p => p > 0) ? new(counts, lower, pulses, true) : null;
     }
 
     public bool Equals(Meter? other) =>
-        other is not null && Counts == other.Counts && Lower == other.Lower && Pulses.SequenceEqual(other.Pulses);
+        other is not null && Counts == other.Counts && Lower == other.Lower && Pulses.Equals(other.Pulses);
 
-    public override int GetHashCode() => HashCode.Combine(Counts, Lower, Pulses.Length);
+    public override int GetHashCode() => HashCode.Combine(Counts, Lower, Pulses.Count);
 
     public override string ToString() => PulsesWritten ? $"{Counts}/{Lower}({string.Join('+', Pulses)})" : $"{Counts}/{Lower}";
 

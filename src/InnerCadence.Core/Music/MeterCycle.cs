@@ -1,44 +1,43 @@
-using System.Collections.Immutable;
 
 namespace InnerCadence.Core.Music;
 
 /// <summary>Meters that bars take in turn, starting over when the list ends. Bars count from 0.</summary>
 public sealed class MeterCycle
 {
-    private readonly ImmutableArray<Tick> starts;
+    private readonly ValueList<Tick> starts;
     private readonly Tick length;
 
     /// <exception cref="ArgumentException">No meter at all.</exception>
-    public MeterCycle(ImmutableArray<Meter> meters)
+    public MeterCycle(ValueList<Meter> meters)
     {
-        if (meters.IsDefaultOrEmpty) throw new ArgumentException("A passage has at least one meter.");
+        if (meters.IsEmpty) throw new ArgumentException("A passage has at least one meter.");
         Meters = meters;
-        var sums = ImmutableArray.CreateBuilder<Tick>(meters.Length);
+        var sums = new List<Tick>();
         foreach (var meter in meters)
         {
             sums.Add(length);
             length += meter.Length;
         }
-        starts = sums.ToImmutable();
+        starts = sums.ToValueList();
     }
 
     public static MeterCycle CommonTime { get; } = new([Meter.CommonTime]);
 
-    public ImmutableArray<Meter> Meters { get; }
+    public ValueList<Meter> Meters { get; }
 
-    public Meter MeterOf(int bar) => Meters[Modulo(bar, Meters.Length)];
+    public Meter MeterOf(int bar) => Meters[Modulo(bar, Meters.Count)];
 
     /// <summary>Start of a bar; also the length of all bars before it. Bars before the first have negative starts.</summary>
-    public Tick StartOf(int bar) => length * FloorDivide(bar, Meters.Length) + starts[Modulo(bar, Meters.Length)];
+    public Tick StartOf(int bar) => length * FloorDivide(bar, Meters.Count) + starts[Modulo(bar, Meters.Count)];
 
     /// <summary>The bar in which a tick falls, and its place inside that bar.</summary>
     public (int Bar, Tick InBar) Locate(Tick at)
     {
         var rounds = FloorDivide(at.Value, length.Value);
         var rest = at - length * rounds;
-        var index = Meters.Length - 1;
+        var index = Meters.Count - 1;
         while (starts[index] > rest) index--;
-        return (rounds * Meters.Length + index, rest - starts[index]);
+        return (rounds * Meters.Count + index, rest - starts[index]);
     }
 
     public override string ToString() => string.Join(' ', Meters);

@@ -3,14 +3,14 @@ using System.Collections.Immutable;
 namespace InnerCadence.Core.Music;
 
 /// <summary>A stretch of drumming as written down: bars, strokes in time, and what could not be heard.</summary>
-public sealed record Passage(MeterCycle Meters, int Bars, ImmutableArray<Stroke> Strokes)
+public sealed record Passage(MeterCycle Meters, int Bars, ValueList<Stroke> Strokes)
 {
     public static readonly Passage Empty = new(MeterCycle.CommonTime, 0, []);
 
     /// <summary>At the start; nothing where the text does not say.</summary>
     public Bpm? Tempo { get; init; }
     /// <summary>Where the tempo changes after the start, in order of time; empty without a tempo.</summary>
-    public ImmutableArray<TempoChange> TempoChanges { get; init; } = [];
+    public ValueList<TempoChange> TempoChanges { get; init; } = [];
     public Levels Levels { get; init; } = Levels.None;
     public Feel Feel { get; init; } = Feel.Straight;
     /// <summary>Nothing where the text does not say.</summary>
@@ -28,7 +28,7 @@ public sealed record Passage(MeterCycle Meters, int Bars, ImmutableArray<Stroke>
     public IReadOnlyList<TempoChange> Tempos => Tempo is { } tempo ? [new(Tick.Zero, tempo), .. TempoChanges] : [];
 
     /// <summary>What the drummer played: echoes are left out.</summary>
-    public Passage Played() => Strokes.Any(s => s.Echo) ? this with { Strokes = Strokes.RemoveAll(s => s.Echo) } : this;
+    public Passage Played() => Strokes.Any(s => s.Echo) ? this with { Strokes = [.. Strokes.Where(s => !s.Echo)] } : this;
 
     /// <summary>How loud the kit is at a stroke, in steps from mf.</summary>
     public double LevelOf(Stroke stroke) => Levels.At(stroke.At, stroke.Voice);
@@ -37,6 +37,6 @@ public sealed record Passage(MeterCycle Meters, int Bars, ImmutableArray<Stroke>
     public IReadOnlyList<Voice> Voices => [.. Strokes.Select(s => s.Voice).Distinct().Order()];
 
     /// <summary>Strokes by tick, then in canonical voice order.</summary>
-    public static ImmutableArray<Stroke> InOrder(IEnumerable<Stroke> strokes) =>
+    public static ValueList<Stroke> InOrder(IEnumerable<Stroke> strokes) =>
         [.. strokes.OrderBy(s => s.At.Value).ThenBy(s => s.Voice.Order)];
 }

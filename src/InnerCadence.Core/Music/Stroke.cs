@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 
 namespace InnerCadence.Core.Music;
 
@@ -31,7 +30,7 @@ public sealed record Stroke(Tick At, Voice Voice)
     public bool Echo { get; init; }
     public bool Optional { get; init; }
     /// <summary>Technique notes: tip, edge, shoulder.</summary>
-    public ImmutableArray<string> Notes { get; init; } = [];
+    public ValueList<string> Notes { get; init; } = [];
     public Tick? Length { get; init; }
 
     /// <summary>RH, LH, RF or LF; nothing where the side is not known or no limb plays.</summary>
@@ -43,13 +42,6 @@ public sealed record Stroke(Tick At, Voice Voice)
         (Music.Side.Right, _) => "RF",
         _ => "LF",
     };
-
-    /// <summary>Same place, same voice and same marks; notes are compared in order.</summary>
-    public bool Equals(Stroke? other) =>
-        other is not null && At == other.At && Voice == other.Voice && Dynamic == other.Dynamic && Openness == other.Openness
-        && Ornaments == other.Ornaments && Side == other.Side && SideUnsure == other.SideUnsure && Unsure == other.Unsure
-        && OrnamentUnsure == other.OrnamentUnsure && Grace == other.Grace && Echo == other.Echo
-        && Optional == other.Optional && Length == other.Length && Notes.SequenceEqual(other.Notes);
 
     public override int GetHashCode() => HashCode.Combine(At, Voice);
 }

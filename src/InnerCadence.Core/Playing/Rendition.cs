@@ -14,8 +14,8 @@ public sealed record Note(Seconds At, SoundKey Sound, double Gain, double Pan, S
 /// <param name="Length">Until the passage starts over.</param>
 /// <param name="Beats">When the pulse falls: on whole, half or double beats as the feel says.</param>
 /// <param name="Line">Pairs of seconds and tick along which a moving line runs.</param>
-public sealed record Rendition(Seconds Length, IReadOnlyList<Note> Notes, IReadOnlyList<(Seconds At, bool First)> Beats,
-    IReadOnlyList<(Seconds At, Tick Tick)> Line)
+public sealed record Rendition(Seconds Length, ValueList<Note> Notes, ValueList<(Seconds At, bool First)> Beats,
+    ValueList<(Seconds At, Tick Tick)> Line)
 {
     private static readonly Seconds Grace = new(0.030), BuzzGap = new(0.034), Choke = new(0.11), Buzz = new(0.24);
 

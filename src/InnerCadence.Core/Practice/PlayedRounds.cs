@@ -27,7 +27,7 @@ public sealed record PlayedVoice(Voice Voice, int Written, int Early, int Late, 
 /// <summary>One time through a passage on pads.</summary>
 /// <param name="Mean">Milliseconds of the strokes that were met, late positive; nothing where none was.</param>
 /// <param name="IsClean">Nothing missed, nothing too many, and at most a tenth of the strokes early or late.</param>
-public sealed record PlayedRound(IReadOnlyList<PlayedVoice> Voices, double? Mean, bool IsClean)
+public sealed record PlayedRound(ValueList<PlayedVoice> Voices, double? Mean, bool IsClean)
 {
     /// <summary>What was not right, the worst first; or that all was.</summary>
     public string Words

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Practice;
 
 /// <summary>When something is due again: 2, 4, 8, 16 days after it went well; a failure starts over (hands.md, "Practice").</summary>
@@ -22,7 +24,7 @@ public sealed record Due(DateOnly On, int? Interval)
 public sealed record Plannable(long Id, DateOnly Due, int Minutes, bool IsStopped);
 
 /// <summary>One day of a week.</summary>
-public sealed record PlannedDay(DateOnly Day, int Minutes, IReadOnlyList<long> Items);
+public sealed record PlannedDay(DateOnly Day, int Minutes, ValueList<long> Items);
 
 public static class WeekPlan
 {

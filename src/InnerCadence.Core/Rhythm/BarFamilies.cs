@@ -6,7 +6,7 @@ namespace InnerCadence.Core.Rhythm;
 /// <summary>Bars that are alike.</summary>
 /// <param name="Exemplar">The commonest of them, by the caller's number.</param>
 /// <param name="Members">All, the exemplar's own first; each with what it costs against the exemplar.</param>
-public sealed record BarFamily(int Exemplar, IReadOnlyList<(int Bar, int Cost)> Members);
+public sealed record BarFamily(int Exemplar, ValueList<(int Bar, int Cost)> Members);
 
 /// <summary>A player's stock of bars: all bars put to the nearest of a few exemplars.</summary>
 public static class BarFamilies
@@ -24,7 +24,7 @@ public static class BarFamilies
         for (var i = 0; i < bars.Count; i++)
         {
             if (bars[i].Strokes.Count == 0) continue;
-            var kind = new Kind(new(i, bars[i].Meter, bars[i].Strokes));
+            var kind = new Kind(new(i, bars[i].Meter, [.. bars[i].Strokes]));
             if (!kinds.TryGetValue(kind, out var same)) kinds[kind] = same = [];
             same.Add(i);
         }

@@ -38,7 +38,7 @@ public static class BarForm
     /// <param name="numberOf">The number a bar has in the notes, by its place in the list.</param>
     public static IReadOnlyList<FormedBar> Of(IReadOnlyList<(Meter Meter, IReadOnlyList<Stroke> Strokes)> written, Func<int, int> numberOf)
     {
-        var bars = written.Select((b, i) => new OneBar(i, b.Meter, b.Strokes)).ToList();
+        var bars = written.Select((b, i) => new OneBar(i, b.Meter, [.. b.Strokes])).ToList();
         var letters = new List<(OneBar First, string Letter)>();
         var primes = new List<(OneBar Bar, string Letter)>();
         var formed = new List<FormedBar>();
@@ -102,7 +102,7 @@ public static class BarForm
     }
 
     /// <summary>A bar alone, its strokes counted from its start.</summary>
-    internal sealed record OneBar(int Index, Meter Meter, IReadOnlyList<Stroke> Strokes)
+    internal sealed record OneBar(int Index, Meter Meter, ValueList<Stroke> Strokes)
     {
         public Laid[] Laid { get; } = [.. Strokes.Select(s => new Laid(s, (long)s.At.Value * Difference.Fine))];
 

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Rhythm;
@@ -9,7 +8,7 @@ namespace InnerCadence.Core.Rhythm;
 /// <param name="Bars">After how many bars the groups start over.</param>
 /// <param name="Starts">The markers of one time, in ticks.</param>
 /// <param name="CrossesBarLine">A group straddles a bar line.</param>
-public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string Unit, int Bars, ImmutableArray<Tick> Starts,
+public sealed record Grouping(string Markers, ValueList<int> Groups, string Unit, int Bars, ValueList<Tick> Starts,
     bool CrossesBarLine)
 {
     private static readonly (string Name, int Ticks)[] Units =
@@ -31,7 +30,7 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
 
     /// <summary>Group lengths between successive markers of a cycle; nothing where no usual unit divides every gap.</summary>
     /// <param name="markers">In order, at least one, all before <paramref name="cycle"/>.</param>
-    public static (ImmutableArray<int> Groups, string Unit)? Lengths(IReadOnlyList<Tick> markers, Tick cycle)
+    public static (ValueList<int> Groups, string Unit)? Lengths(IReadOnlyList<Tick> markers, Tick cycle)
     {
         var gaps = Gaps(markers, cycle);
         foreach (var (name, ticks) in Units)
@@ -47,22 +46,22 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
     /// <summary>Nothing where a gap is over half the cycle or no usual unit divides every gap.</summary>
     public static Grouping? Of(Passage passage, Markers markers)
     {
-        if (markers.At.Length == 0 || Gaps(markers.At, passage.Length).Any(g => g * 2 > passage.Length.Value)) return null;
+        if (markers.At.Count == 0 || Gaps(markers.At, passage.Length).Any(g => g * 2 > passage.Length.Value)) return null;
         var bars = Period(passage, markers.At);
         var length = passage.Meters.StartOf(bars);
-        ImmutableArray<Tick> once = [.. markers.At.Where(at => at < length)];
-        if (once.Length == 0 || Lengths(once, length) is not { } lengths) return null;
+        ValueList<Tick> once = [.. markers.At.Where(at => at < length)];
+        if (once.Count == 0 || Lengths(once, length) is not { } lengths) return null;
         return new(markers.Name, lengths.Groups, lengths.Unit, bars, once, CrossesBar(passage, once, length));
     }
 
     /// <summary>The one to begin with: not all groups alike, at least not a marker on every unit, which groups nothing; in the fewest
     /// groups, the fewest bars, the coarsest unit; the earlier of equals.</summary>
     public static Grouping? Plainest(IReadOnlyList<Grouping> groupings) => groupings
-        .OrderBy(g => g.Groups.Distinct().Count() > 1 ? 0 : g.Groups.Any(n => n > 1) ? 1 : 2).ThenBy(g => g.Groups.Length)
+        .OrderBy(g => g.Groups.Distinct().Count() > 1 ? 0 : g.Groups.Any(n => n > 1) ? 1 : 2).ThenBy(g => g.Groups.Count)
             .ThenBy(g => g.Bars).ThenBy(g => Array.FindIndex(Units, u => u.Name == g.Unit)).FirstOrDefault();
 
     /// <summary>The fewest bars after which meters and markers are as they were.</summary>
-    private static int Period(Passage passage, ImmutableArray<Tick> markers)
+    private static int Period(Passage passage, ValueList<Tick> markers)
     {
         var set = markers.ToHashSet();
         for (var bars = 1; bars < passage.Bars; bars++)
@@ -76,11 +75,11 @@ public sealed record Grouping(string Markers, ImmutableArray<int> Groups, string
         return passage.Bars;
     }
 
-    private static bool CrossesBar(Passage passage, ImmutableArray<Tick> starts, Tick length)
+    private static bool CrossesBar(Passage passage, ValueList<Tick> starts, Tick length)
     {
-        for (var i = 0; i < starts.Length; i++)
+        for (var i = 0; i < starts.Count; i++)
         {
-            var end = i + 1 < starts.Length ? starts[i + 1] : starts[0] + length;
+            var end = i + 1 < starts.Count ? starts[i + 1] : starts[0] + length;
             var next = passage.Meters.StartOf(passage.Meters.Locate(starts[i]).Bar + 1);
             if (next < end) return true;
         }

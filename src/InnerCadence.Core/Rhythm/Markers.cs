@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Rhythm;
@@ -6,7 +5,7 @@ namespace InnerCadence.Core.Rhythm;
 /// <summary>Moments of a passage that may divide it into groups.</summary>
 /// <param name="Name">accents, a voice's code, a limb, or pairs.</param>
 /// <param name="At">Different ticks in order.</param>
-public sealed record Markers(string Name, ImmutableArray<Tick> At)
+public sealed record Markers(string Name, ValueList<Tick> At)
 {
     public const string Accents = "accents", Pairs = "pairs";
 
@@ -21,7 +20,7 @@ public sealed record Markers(string Name, ImmutableArray<Tick> At)
         all.AddRange(passage.Voices.Select(voice => Named(voice.Code, passage.Strokes.Where(s => s.Voice == voice).Select(s => s.At))));
         all.AddRange(Limbs.Select(limb => Named(limb, passage.Strokes.Where(s => s.Limb == limb).Select(s => s.At))));
         all.Add(Named(Pairs, PairsOf(passage)));
-        return [.. all.Where(m => m.At.Length > 0)];
+        return [.. all.Where(m => m.At.Count > 0)];
     }
 
     private static Markers Named(string name, IEnumerable<Tick> at) => new(name, [.. at.Distinct().Order()]);

@@ -13,7 +13,7 @@ public sealed record Rejoin(int Bar, Tick InBar, string Count, bool OnBeatOrAnd)
 /// <param name="Places">Starts of its groups.</param>
 /// <param name="Waits">From each beat 1 of the cycle to the next safe place, in ticks; the next place of any kind where none is on a beat
 /// or an and.</param>
-public sealed record ReEntry(IReadOnlyList<Rejoin> Places, IReadOnlyList<Tick> Waits)
+public sealed record ReEntry(ValueList<Rejoin> Places, ValueList<Tick> Waits)
 {
     /// <summary>Nothing for a figure of one bar that starts on the beat.</summary>
     public static ReEntry? Of(Passage passage, Grouping grouping)

@@ -11,7 +11,7 @@ public readonly record struct CycleStart(int Bar, int Beat, Tick Rest);
 /// <summary>When a cycle and the bars come together again.</summary>
 /// <param name="Bars">After so many bars, each counted as it is, also where meters change.</param>
 /// <param name="Starts">One for each repetition.</param>
-public sealed record Realignment(long Bars, IReadOnlyList<CycleStart> Starts)
+public sealed record Realignment(long Bars, ValueList<CycleStart> Starts)
 {
     /// <summary>Notes in which a cycle is told.</summary>
     public static IReadOnlyList<(string Name, Tick Length)> Units { get; } =
@@ -28,16 +28,16 @@ public sealed record Realignment(long Bars, IReadOnlyList<CycleStart> Starts)
     public static Realignment? Of(Tick cycle, MeterCycle meters)
     {
         ArgumentOutOfRangeException.ThrowIfNegativeOrZero(cycle.Value);
-        var round = meters.StartOf(meters.Meters.Length).Value;
+        var round = meters.StartOf(meters.Meters.Count).Value;
         var common = Common(cycle.Value, round);
         long repetitions = round / common, rounds = cycle.Value / common;
         if (repetitions > Most) return null;
-        return new(rounds * meters.Meters.Length, [.. Enumerable.Range(0, (int)repetitions).Select(i =>
+        return new(rounds * meters.Meters.Count, [.. Enumerable.Range(0, (int)repetitions).Select(i =>
         {
             var (before, rest) = Math.DivRem((long)i * cycle.Value, round);
             var (bar, inBar) = meters.Locate(new((int)rest));
             var beat = meters.MeterOf(bar).Beat.Value;
-            return new CycleStart((int)before * meters.Meters.Length + bar + 1, inBar.Value / beat + 1, new(inBar.Value % beat));
+            return new CycleStart((int)before * meters.Meters.Count + bar + 1, inBar.Value / beat + 1, new(inBar.Value % beat));
         })]);
     }
 

@@ -7,21 +7,21 @@ namespace InnerCadence.Core.Rhythm;
 /// <summary>One way in which a beat is played.</summary>
 /// <param name="Words">Its strokes in counts: SN 2a, BD 2&amp;; silent where there are none.</param>
 /// <param name="Bars">Which bars, as numbered by the caller.</param>
-public sealed record Alternative(string Words, IReadOnlyList<int> Bars);
+public sealed record Alternative(string Words, ValueList<int> Bars);
 
 /// <summary>A beat that is played in more than one way.</summary>
 /// <param name="Beat">Count of the lower figure, from 1.</param>
 /// <param name="Bits">Entropy of its whole content over the bars.</param>
 /// <param name="Alternatives">Most common first.</param>
-public sealed record HotSpot(int Beat, double Bits, IReadOnlyList<Alternative> Alternatives);
+public sealed record HotSpot(int Beat, double Bits, ValueList<Alternative> Alternatives);
 
 /// <summary>What stays in a groove that varies: places struck in most bars, and the beats that vary most (rhythm.md, "Skeleton").</summary>
 /// <param name="Meter">The commonest meter, the earliest of equals; nothing where there is no bar.</param>
 /// <param name="Bars">How many bars are of that meter.</param>
 /// <param name="Strokes">One bar, each with its most common marks; by voice, then in time.</param>
 /// <param name="Shares">Share of the bars with a stroke there, for every place that has one in any bar.</param>
-public sealed record Skeleton(Meter? Meter, int Bars, IReadOnlyList<Stroke> Strokes, IReadOnlyDictionary<(Tick At, Voice Voice),
-    double> Shares, IReadOnlyList<HotSpot> HotSpots)
+public sealed record Skeleton(Meter? Meter, int Bars, ValueList<Stroke> Strokes, IReadOnlyDictionary<(Tick At, Voice Voice),
+    double> Shares, ValueList<HotSpot> HotSpots)
 {
     public const double UsualThreshold = 0.6;
 

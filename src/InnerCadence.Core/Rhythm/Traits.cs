@@ -29,7 +29,7 @@ public sealed record Traits(
         return new(
             hands.Count > 0 && hands[0].Count == 1 ? hands[0][0].Side : null,
             Leading(moments[0]), Leading(moments[^1]),
-            Spoken(passage, first.At), Spoken(passage, last.At), last.At - first.At, passage.Strokes.Length, DirectionOf(passage),
+            Spoken(passage, first.At), Spoken(passage, last.At), last.At - first.At, passage.Strokes.Count, DirectionOf(passage),
             moments.All(m => m.Count() == 1), hands.Count(m => m.Count > 1),
             passage.Strokes.Aggregate(Ornaments.None, (all, s) => all | s.Ornaments));
     }

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Text;
 
 public enum Severity { Error, Warning }
@@ -10,8 +12,8 @@ public readonly record struct TextEdit(TextSpan At, string Text);
 
 /// <summary>One way to put a problem right.</summary>
 /// <param name="Says">What it comes to, in a few words.</param>
-public sealed record Fix(string Says, params IReadOnlyList<TextEdit> Edits);
+public sealed record Fix(string Says, params ValueList<TextEdit> Edits);
 
 /// <summary>Something in a text that a person can put right: where, and what to write instead.</summary>
 /// <param name="Fixes">One where it can mean one thing only, several where the writer chooses; none where too little is said.</param>
-public sealed record Problem(Severity Severity, TextSpan At, string Message, params IReadOnlyList<Fix> Fixes);
+public sealed record Problem(Severity Severity, TextSpan At, string Message, params ValueList<Fix> Fixes);

@@ -1,3 +1,5 @@
+using InnerCadence.Core.Music;
+
 namespace InnerCadence.Core.Text;
 
 /// <summary>Problems as they are found; a reader goes on after each. One place is told one kind of problem once, and at most
@@ -20,11 +22,11 @@ internal sealed class Problems
     public void Error(TextSpan at, string message, string instead) =>
         Error(at, message, new Fix($"Write {instead}", new TextEdit(at, instead)));
 
-    public void Error(TextSpan at, string message, params IReadOnlyList<Fix> fixes) => Tell(new(Severity.Error, at, message, fixes));
+    public void Error(TextSpan at, string message, params ValueList<Fix> fixes) => Tell(new(Severity.Error, at, message, fixes));
 
-    public void Warning(TextSpan at, string message, params IReadOnlyList<Fix> fixes) => Tell(new(Severity.Warning, at, message, fixes));
+    public void Warning(TextSpan at, string message, params ValueList<Fix> fixes) => Tell(new(Severity.Warning, at, message, fixes));
 
-    public IReadOnlyList<Problem> InOrder => [.. found.OrderBy(p => p.At.Line).ThenBy(p => p.At.Column)];
+    public ValueList<Problem> InOrder => [.. found.OrderBy(p => p.At.Line).ThenBy(p => p.At.Column)];
 
     private void Tell(Problem problem)
     {

@@ -62,9 +62,9 @@ public sealed class BarGrid
     /// <summary>Quarters before a bar of the usual meters, from 0. Not in ticks: those end after some fifty thousand bars.</summary>
     private double Usual(int bar)
     {
-        var (round, index) = (Math.Floor((double)bar / usual.Meters.Length),
-            (bar % usual.Meters.Length + usual.Meters.Length) % usual.Meters.Length);
-        return round * Quarters(usual.StartOf(usual.Meters.Length)) + Quarters(usual.StartOf(index));
+        var (round, index) = (Math.Floor((double)bar / usual.Meters.Count),
+            (bar % usual.Meters.Count + usual.Meters.Count) % usual.Meters.Count);
+        return round * Quarters(usual.StartOf(usual.Meters.Count)) + Quarters(usual.StartOf(index));
     }
 
     private static double Quarters(Tick length) => (double)length.Value / Tick.PerQuarter;

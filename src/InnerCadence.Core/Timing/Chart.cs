@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using InnerCadence.Core.Text;
@@ -7,10 +8,10 @@ namespace InnerCadence.Core.Timing;
 /// <summary>A printed chart beside a recording: its bars carry other numbers, and repeats are printed once.</summary>
 /// <param name="FirstBar">The bar of the recording in which bar 1 of the chart is played.</param>
 /// <param name="Repeats">Stretches of the chart that are played more than once, in its order, not overlapping.</param>
-public sealed partial record Chart(int FirstBar, IReadOnlyList<(int From, int To, int Times)> Repeats)
+public sealed partial record Chart(int FirstBar, ValueList<(int From, int To, int Times)> Repeats)
 {
     /// <summary>Reads 9-16 x2, 25-32 x3; nothing when a stretch cannot be read or they overlap.</summary>
-    public static IReadOnlyList<(int From, int To, int Times)>? ParseRepeats(string text)
+    public static ValueList<(int From, int To, int Times)>? ParseRepeats(string text)
     {
         var repeats = new List<(int From, int To, int Times)>();
         foreach (var item in text.Split([',', ';', '\n'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))

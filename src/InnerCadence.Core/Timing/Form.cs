@@ -7,7 +7,7 @@ namespace InnerCadence.Core.Timing;
 /// <summary>The form of a recording as one says it: count 1, intro 8, verse 16, chorus 8, bridge 8 of 7/8, stop of 3 beats, verse 16 @
 /// 2:05.</summary>
 /// <param name="Sections">In order, from bar 1; what could not be read is left out.</param>
-public sealed record Form(IReadOnlyList<FormSection> Sections, IReadOnlyList<Problem> Problems)
+public sealed record Form(ValueList<FormSection> Sections, ValueList<Problem> Problems)
 {
     public const int MostBars = 100_000;
     public const int MostSections = 1000;

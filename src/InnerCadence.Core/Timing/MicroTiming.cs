@@ -25,8 +25,8 @@ public sealed record TimingGap(Voice Voice, Voice Timekeeper, double Mean, doubl
 
 /// <summary>What the offsets of a passage say: each voice, each place, what is certain, and the strokes that stand out.</summary>
 /// <remarks>time.md, "Micro-timing". Means leave out the strokes that stand out, and those whose start is hardly heard.</remarks>
-public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyList<PlaceTiming> Places, IReadOnlyList<TimingGap> Gaps,
-    IReadOnlyList<OddStroke> Odd)
+public sealed record MicroTiming(ValueList<VoiceTiming> Voices, ValueList<PlaceTiming> Places, ValueList<TimingGap> Gaps,
+    ValueList<OddStroke> Odd)
 {
     /// <summary>With fewer moments that two voices share the voices are compared on their own.</summary>
     private const int LeastShared = 5;
@@ -49,11 +49,11 @@ public sealed record MicroTiming(IReadOnlyList<VoiceTiming> Voices, IReadOnlyLis
         return new(Means(usual), [.. usual.GroupBy(o => (o.Voice, passage.Meters.Locate(o.At).InBar)).OrderBy(g => g.Key.Voice)
             .ThenBy(g => g.Key.InBar)
             .Select(g => Mean([.. g.Select(o => o.Milliseconds)]) is var (mean, interval)
-                ? new PlaceTiming(g.Key.Voice, g.Key.InBar, mean, interval, g.Count()) : null!)], GapsOf(usual), odd);
+                ? new PlaceTiming(g.Key.Voice, g.Key.InBar, mean, interval, g.Count()) : null!)], [.. GapsOf(usual)], [.. odd]);
     }
 
     /// <summary>Each voice on its own, in canonical order.</summary>
-    internal static IReadOnlyList<VoiceTiming> Means(IEnumerable<StrokeOffset> offsets) =>
+    internal static ValueList<VoiceTiming> Means(IEnumerable<StrokeOffset> offsets) =>
         [.. offsets.GroupBy(o => o.Voice).OrderBy(g => g.Key).Select(g => Mean([.. g.Select(o => o.Milliseconds)]) is var (mean, interval)
             ? new VoiceTiming(g.Key, mean, interval, g.Count()) : null!)];
 

@@ -113,9 +113,9 @@ public sealed class EvidenceOfIdeas(NpgsqlDataSource source, RecordingStore reco
             Form = timeline.Form,
             Grid = timeline.Grid,
             Map = timeline.Map,
-            Searches = searches,
-            Written = written,
-            Drummed = drummed,
+            Searches = [.. searches],
+            Written = [.. written],
+            Drummed = [.. drummed],
         };
 
     private sealed record WrittenSpan

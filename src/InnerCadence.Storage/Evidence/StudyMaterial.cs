@@ -49,7 +49,7 @@ public sealed class StudyMaterial(EvidenceOfIdeas evidence, WrittenPassages writ
                     $"{x.Row.RecordingName}{(x.Row.Bar is { } bar ? $", bar {bar}" : "")}", x.Row.PassageId.Value, x.Row.Passage,
                     x.Traits!))])
         {
-            Gaps = await feels.OfStudyAsync(study.Id, stop),
+            Gaps = [.. await feels.OfStudyAsync(study.Id, stop)],
         };
         return new(known.Account, plain, plain with { Ideas = Counted(known, without: true) });
     }

@@ -19,12 +19,12 @@ public sealed record IdeaDraft
     public string Sounds { get; init; } = "";
     /// <summary>What to avoid.</summary>
     public string Avoid { get; init; } = "";
-    public IReadOnlyList<string> Tags { get; init; } = [];
+    public ValueList<string> Tags { get; init; } = [];
     public string Note { get; init; } = "";
     public required string Text { get; init; }
     public Tick? Span { get; init; }
     /// <summary>Codes of its voices; nothing if they follow from the exemplar and the rules.</summary>
-    public IReadOnlyList<string>? Scope { get; init; }
+    public ValueList<string>? Scope { get; init; }
     public required Rules Rules { get; init; }
     /// <summary>The reading it was cut out of, if any.</summary>
     public ReadingId? From { get; init; }

@@ -87,7 +87,7 @@ public static class RulesJson
             return voices.ToImmutable();
         }
 
-        ImmutableArray<Transform> Transforms()
+        ValueList<Transform> Transforms()
         {
             if (!given.TryGetProperty("transforms", out var list) || list.ValueKind == JsonValueKind.Null) return [];
             if (list.ValueKind != JsonValueKind.Array)
@@ -95,14 +95,14 @@ public static class RulesJson
                 problems.Add("transforms is a list of mirrored, reversed, substituted.");
                 return [];
             }
-            var transforms = ImmutableArray.CreateBuilder<Transform>();
+            var transforms = new List<Transform>();
             foreach (var word in list.EnumerateArray())
             {
                 if (word.ValueKind == JsonValueKind.String && IdeaWords.Read<Transform>(word.GetString()) is { } transform
                     and not Transform.None) transforms.Add(transform);
                 else problems.Add($"‘{word}’ is no transform: they are mirrored, reversed, substituted.");
             }
-            return transforms.ToImmutable();
+            return transforms.ToValueList();
         }
 
         int Elision()

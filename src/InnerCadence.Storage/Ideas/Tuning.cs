@@ -19,8 +19,8 @@ public sealed record TunedPlace(PassageId PassageId, string Title, string Take, 
 /// <summary>What would come, go and change across a study if an idea had other rules.</summary>
 /// <param name="Found">With the new rules.</param>
 /// <param name="Broken">Pinned passages that would be lost or let in, in words.</param>
-public sealed record TunedStudy(int Found, IReadOnlyList<TunedPlace> Come, IReadOnlyList<TunedPlace> Go, IReadOnlyList<TunedPlace> Change,
-    IReadOnlyList<string> Broken);
+public sealed record TunedStudy(int Found, ValueList<TunedPlace> Come, ValueList<TunedPlace> Go, ValueList<TunedPlace> Change,
+    ValueList<string> Broken);
 
 /// <summary>Tries rules on a study before they are saved.</summary>
 public sealed class Tuning(NpgsqlDataSource source, LineageStore lineages)

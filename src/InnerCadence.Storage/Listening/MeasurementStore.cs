@@ -15,9 +15,9 @@ namespace InnerCadence.Storage.Listening;
 /// <param name="Lines">Its bar lines on the clock of the recording, and the end of its last bar.</param>
 /// <param name="Missing">Written and not in the sound.</param>
 /// <param name="Extra">In the sound and not written.</param>
-public sealed record Measurement(string Text, string Ear, DateTime At, double? SwingShare, IReadOnlyList<Seconds> Lines,
-    IReadOnlyList<(Tick At, Voice Voice)> Missing,
-    IReadOnlyList<(Seconds At, string Family)> Extra)
+public sealed record Measurement(string Text, string Ear, DateTime At, double? SwingShare, ValueList<Seconds> Lines,
+    ValueList<(Tick At, Voice Voice)> Missing,
+    ValueList<(Seconds At, string Family)> Extra)
 {
     /// <summary>The passage with its off-beats where they were played.</summary>
     public Passage Swung(Passage written) => SwingShare is not { } share ? written
@@ -46,7 +46,7 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
     public async Task<(Measured? Measured, Unmeasurable? Why)> MeasureAsync(PassageRow passage, CancellationToken stop)
     {
         var written = CountLines.Parse(passage.Text).Passage;
-        if (written.Strokes.Length == 0) return (null, Unmeasurable.NothingWritten);
+        if (written.Strokes.Count == 0) return (null, Unmeasurable.NothingWritten);
         if (await sounds.OfRecordingAsync(passage.RecordingId, stop) is not { Samples: { } hash }
             || await recordings.FindAsync(passage.RecordingId, stop) is not { } recording) return (null, Unmeasurable.NoSound);
         var map = (await timelines.OfAsync(recording, stop)).Map;

@@ -34,7 +34,7 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
             await activations.KeepAsync(hash, ear.Version, heard, stop);
             var strokes = HeardStrokes.In(heard, ear);
             var beats = HeardBeats.Of(heard, strokes);
-            return await OnsetsWork.KeepAsync(new(strokes, beats.Beats, beats.Tempos, ear.Version), connection, transaction, id, stop);
+            return await OnsetsWork.KeepAsync(new([.. strokes], beats.Beats, beats.Tempos, ear.Version), connection, transaction, id, stop);
         }
     }
 
@@ -43,6 +43,6 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
         public void Take(ReadOnlySpan<float> mono) => onsets.Add(mono);
 
         public Task<string> KeepAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SoundId id, CancellationToken stop) =>
-            OnsetsWork.KeepAsync(new(RuleStrokes.Of(onsets.Found()), [], onsets.Tempos(), null), connection, transaction, id, stop);
+            OnsetsWork.KeepAsync(new([.. RuleStrokes.Of(onsets.Found())], [], [.. onsets.Tempos()], null), connection, transaction, id, stop);
     }
 }

@@ -31,12 +31,12 @@ public sealed record CoverageRow
 /// <param name="FromBar">First bar; nothing where only an amount is known.</param>
 /// <param name="Clock">The span on the clock, where it was given so; its bars follow from the tempo map.</param>
 /// <param name="For">The ideas that were looked for; none for everything.</param>
-public sealed record CoverageDraft(Closeness Closeness, int? FromBar, int Bars, IReadOnlyList<IdeaId> For, DateOnly SearchedOn)
+public sealed record CoverageDraft(Closeness Closeness, int? FromBar, int Bars, ValueList<IdeaId> For, DateOnly SearchedOn)
 {
     public (ClockTime From, ClockTime To)? Clock { get; init; }
     public string ByWhom { get; init; } = "";
     /// <summary>Further spans of the same search.</summary>
-    public IReadOnlyList<(int From, int Bars)> Also { get; init; } = [];
+    public ValueList<(int From, int Bars)> Also { get; init; } = [];
     /// <summary>An amount without a place stands for the first so many bars.</summary>
     public CoverageDraft FromTheFirst => FromBar is null && Clock is null ? this with { FromBar = 1 } : this;
 }

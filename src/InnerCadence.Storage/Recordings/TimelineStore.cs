@@ -8,7 +8,7 @@ namespace InnerCadence.Storage.Recordings;
 
 /// <summary>The bars and the clock of one recording: its form, its marks, and what follows from them.</summary>
 /// <param name="Map">Nothing before a bar is marked.</param>
-public sealed record Timeline(Form Form, BarGrid Grid, IReadOnlyList<BarMark> Marks, TempoMap? Map, Chart? Chart)
+public sealed record Timeline(Form Form, BarGrid Grid, ValueList<BarMark> Marks, TempoMap? Map, Chart? Chart)
 {
     public static Timeline Of(Recording recording, IReadOnlyList<BarMark> marks) =>
         Of(recording.Meters, recording.Tempo, recording.Form, recording.ChartFirstBar, recording.ChartRepeats, marks);
@@ -21,7 +21,7 @@ public sealed record Timeline(Form Form, BarGrid Grid, IReadOnlyList<BarMark> Ma
         var all = marks.Concat(read.Sections.Where(s => s is { At: not null, Bars: > 0 } && marks.All(m => m.Bar != s.FirstBar))
             .Select(s => new BarMark(s.FirstBar, s.At!.Value)));
         var map = TempoMap.Of(grid, all, tempo is { } bpm ? Bpm.Of(bpm) : null);
-        return new(read, grid, marks, map, chartFirstBar is { } first ? new(first, Chart.ParseRepeats(chartRepeats) ?? []) : null);
+        return new(read, grid, [.. marks], map, chartFirstBar is { } first ? new(first, Chart.ParseRepeats(chartRepeats) ?? []) : null);
     }
 
     /// <summary>The other of clock and bar, where only one is known and the map says the other.</summary>
@@ -146,7 +146,7 @@ public sealed class TimelineStore(NpgsqlDataSource source)
     {
         if (timeline.BarsOf(span.From, span.To) is { } known) return known;
         var seconds = (span.To.Milliseconds - span.From.Milliseconds) / 1000.0;
-        var bar = (double)recording.Meters.StartOf(recording.Meters.Meters.Length).Value / recording.Meters.Meters.Length / Tick.PerQuarter;
+        var bar = (double)recording.Meters.StartOf(recording.Meters.Meters.Count).Value / recording.Meters.Meters.Count / Tick.PerQuarter;
         var bars = recording is { DurationMs: { } all, TotalBars: { } total } ? seconds * 1000 / all * total
             : seconds * (recording.Tempo ?? 100) / 60 / bar;
         return (null, Math.Max(1, (int)Math.Round(bars)));

@@ -18,7 +18,7 @@ internal sealed record ReadingText
 }
 
 /// <summary>Passages that are read as one, with the readings of their recording.</summary>
-internal readonly record struct ReadStretch(Stretch Stretch, IReadOnlyList<ReadingText> Readings);
+internal readonly record struct ReadStretch(Stretch Stretch, ValueList<ReadingText> Readings);
 
 /// <summary>Reads texts into stretches, and again only if one of them changed: every idea of a study looks through the same.</summary>
 internal sealed class ReadStretches
@@ -36,6 +36,6 @@ internal sealed class ReadStretches
         [.. readings.GroupBy(r => r.RecordingId).AsParallel().AsOrdered().SelectMany(recording =>
         {
             IReadOnlyList<ReadingText> own = [.. recording];
-            return Stretch.Of([.. own.Select(r => (r.AsPassage(), r.Bar))]).Select(stretch => new ReadStretch(stretch, own));
+            return Stretch.Of([.. own.Select(r => (r.AsPassage(), r.Bar))]).Select(stretch => new ReadStretch(stretch, [.. own]));
         })];
 }

@@ -49,7 +49,7 @@ public sealed record Study
 
 /// <summary>What a person writes about a study.</summary>
 /// <param name="Comparison">Names of the players it is compared with.</param>
-public sealed record StudyDraft(string Name, string Question, string Subject, Handedness Handedness, IReadOnlyList<string> Comparison);
+public sealed record StudyDraft(string Name, string Question, string Subject, Handedness Handedness, ValueList<string> Comparison);
 
 public sealed class StudyStore(NpgsqlDataSource source)
 {

@@ -159,7 +159,7 @@ public static class EditApi
             v.Code.Equals(code, StringComparison.OrdinalIgnoreCase));
 
     /// <summary>1 to 4, or codes of toms; nothing where it is neither.</summary>
-    internal static System.Collections.Immutable.ImmutableArray<Voice>? TomsOf(string? text)
+    internal static ValueList<Voice>? TomsOf(string? text)
     {
         if (int.TryParse(text, out var count)) return count is >= 1 and <= 4 ? Kit.Toms(count) : null;
         return Kit.ReadToms(text);

@@ -132,7 +132,7 @@ public static class HearingApi
         {
             var onsets = new Onsets(head.Rate);
             var lasts = await SamplesAsync(request.Body, head, start.AsMemory(0, filled), onsets.Add, stop);
-            return Results.Ok(Told(lasts, RuleStrokes.Of(onsets.Found()), HeardBeats.None with { Tempos = onsets.Tempos() }, false));
+            return Results.Ok(Told(lasts, RuleStrokes.Of(onsets.Found()), HeardBeats.None with { Tempos = [.. onsets.Tempos()] }, false));
         }
         var pass = new EarPass(ear, head.Rate);
         var seconds = await SamplesAsync(request.Body, head, start.AsMemory(0, filled), pass.Add, stop);

@@ -39,7 +39,7 @@ public static class PlayingAlongApi
     {
         static IResult Refuse(string why) => Results.Problem(why, statusCode: StatusCodes.Status400BadRequest);
         var passage = CountLines.Parse(request.Text ?? "").Passage;
-        if (passage.Strokes.Length == 0) return Refuse("text holds the count lines that are played: at least one stroke.");
+        if (passage.Strokes.Count == 0) return Refuse("text holds the count lines that are played: at least one stroke.");
         if (request.Rounds is < 0 or > MostRounds
             || request.Strokes is { Count: > MostStrokes }) return Refuse($"Up to {MostRounds} rounds and {MostStrokes} strokes at once.");
         if (request.Lines is { } told && (told.Count != passage.Bars + 1 || told.Zip(told.Skip(1)).Any(p => !(p.Second > p.First))))

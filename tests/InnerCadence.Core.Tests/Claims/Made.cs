@@ -49,7 +49,7 @@ internal static class Made
 
     public static Material With(IReadOnlyList<Performance> performances, IReadOnlyList<PlayedBar> bars,
         IReadOnlyList<PlayedFill>? fills = null) =>
-        new(Called, new Dictionary<long, IReadOnlyList<Performance>> { [Idea] = performances }, bars, fills ?? []);
+        new(Called, new Dictionary<long, IReadOnlyList<Performance>> { [Idea] = performances }, [.. bars], [.. fills ?? []]);
 
     public static PlayedBar Bar(int number, string text, string title = "Piece 1", long player = Nell) =>
         new(player, 1, title, title, number, InnerCadence.Core.Discovery.Bar.Of(

@@ -86,7 +86,7 @@ public class StandingsOfClaims
         falls.Standing.ShouldBe(Standing.Contradicted);
         falls.Counter.ShouldHaveSingleItem().Words.ShouldBe("Piece 20, bar 1");
         Of(test, [.. quick, .. slow, Recording(20, 1, tempo: null)])
-            .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Unclear.Length.ShouldBe(1));
+            .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s => s.Unclear.Count.ShouldBe(1));
         Of(test, [.. quick, .. slow, Recording(20, 1, tempo: 80, sure: false)]).Reason.ShouldContain("not certain who drums");
         Of(test, [.. quick, Recording(11, 0, bars: 10, tempo: 80)])
             .ShouldSatisfyAllConditions(s => s.Standing.ShouldBe(Standing.Open), s =>
@@ -180,7 +180,7 @@ public class StandingsOfClaims
         var fills = Enumerable.Range(1, 30).Select(i => Fill(i, i <= 24 ? "SN: 3L e & a" : i <= 28 ? "SN: 3R e" : "SN: 3 e")).ToList();
         var stand = Standings.Of(new TraitIn(Nell, Habit.Find("left-first")!, 0.5), With([], [], fills));
         (stand.Figures, stand.Standing).ShouldBe(("24 of 28 written fills", Standing.Supported));
-        stand.Counter.Length.ShouldBe(4);
+        stand.Counter.Count.ShouldBe(4);
     }
 
     [Fact]
@@ -268,7 +268,7 @@ public class StandingsOfClaims
         };
         var test = new LateBy(Nell, Voice.Snare, Voice.Hat, 5, 0.5);
         var late = Standings.Of(test, Measured(9, 12, 7, 14, 6, 8, 11, 2, 9, 10, 13));
-        (late.Standing, late.For.Length, late.Counter.Single().Words).ShouldBe((Standing.Supported, 10, "side 7: 2 ms behind"));
+        (late.Standing, late.For.Count, late.Counter.Single().Words).ShouldBe((Standing.Supported, 10, "side 7: 2 ms behind"));
         Standings.Of(test, Measured(1, -2, 3, 0, 2, 1, -4, 4, 1, 2, 0)).Standing.ShouldBe(Standing.Contradicted);
         Standings.Of(test, Measured(9, 1)).Standing.ShouldBe(Standing.Open);
     }

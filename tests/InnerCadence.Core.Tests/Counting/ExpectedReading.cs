@@ -27,7 +27,7 @@ public static class ExpectedReading
         {
             errors.ShouldBeEmpty();
             if (expect.Maybe("warnings") is { } warnings) read.Problems.Count.ShouldBe(warnings.GetInt32(), told);
-            read.Passage.Strokes.Length.ShouldBe(expect.GetProperty("strokes").GetArrayLength());
+            read.Passage.Strokes.Count.ShouldBe(expect.GetProperty("strokes").GetArrayLength());
             Unheard(read.Passage).ShouldBe(expect.Maybe("unheard") is { } unheard
                 ? unheard.EnumerateArray().Select(u => $"{u.GetProperty("bar").GetInt32()} {u.GetProperty("voice").GetString()}").Order()
                     : []);

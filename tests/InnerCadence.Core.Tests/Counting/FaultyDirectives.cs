@@ -64,7 +64,7 @@ public class FaultyDirectives
     {
         var read = CountLines.Parse($"SN: 1 | %x{times}");
         read.Passage.Bars.ShouldBe(64);
-        read.Passage.Strokes.Length.ShouldBe(64);
+        read.Passage.Strokes.Count.ShouldBe(64);
         read.Problems.ShouldHaveSingleItem().Message.ShouldStartWith("A passage has at most 64 bars");
     }
 

@@ -30,7 +30,7 @@ public class MovesAndRewriting
     {
         var read = Read(Groove);
         var without = Move.Toggle(read, Tick.Zero, Voice.Kick);
-        without.Strokes.Length.ShouldBe(read.Strokes.Length - 1);
+        without.Strokes.Count.ShouldBe(read.Strokes.Count - 1);
         Move.Toggle(without, Tick.Zero, Voice.Kick).Strokes.ShouldBe(read.Strokes);
     }
 
@@ -169,7 +169,7 @@ public class MovesAndRewriting
     public void Every_stroke_knows_the_words_that_wrote_it()
     {
         var read = CountLines.Parse("SN: 2 (2a)\nBD: 8ths | %\n");
-        read.Places.Count.ShouldBe(read.Passage.Strokes.Length);
+        read.Places.Count.ShouldBe(read.Passage.Strokes.Count);
         read.Places.Single(p => p.Voice == Voice.Snare && p.At == Eighth(2)).Words.ShouldBe(new(1, 5, 1));
         read.Places.Where(p => p.Voice == Voice.Kick && p.At >= Eighth(8)).Select(p => p.Words).Distinct()
             .ShouldBe([new(2, 12, 1)], "a repeat sign wrote them all");

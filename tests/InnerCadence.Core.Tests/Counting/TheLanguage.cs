@@ -141,7 +141,7 @@ public class TheLanguage
     {
         var problems = CountLines.Parse("tempo 0\nSN: 1 9 zz\nQQ: 1\nHH: 8ths").Problems;
         problems.Select(p => p.At.Line).ShouldBe([1, 2, 2, 3]);
-        CountLines.Parse("tempo 0\nSN: 1 9 zz\nQQ: 1\nHH: 8ths").Passage.Strokes.Length.ShouldBe(9);
+        CountLines.Parse("tempo 0\nSN: 1 9 zz\nQQ: 1\nHH: 8ths").Passage.Strokes.Count.ShouldBe(9);
     }
 
     [Theory]
@@ -169,7 +169,7 @@ public class TheLanguage
     {
         var read = CountLines.Parse("SN: 2 4\n" + new string('#', 70_000));
         read.Problems.Single().Message.ShouldContain("64 KiB");
-        read.Passage.Strokes.Length.ShouldBe(2);
+        read.Passage.Strokes.Count.ShouldBe(2);
     }
 
     [Theory]

@@ -26,6 +26,6 @@ public class WildTexts
         watch.Elapsed.ShouldBeLessThan(TimeSpan.FromSeconds(20));
         read.Problems.Count.ShouldBeLessThanOrEqualTo(201);
         read.Passage.Bars.ShouldBeLessThanOrEqualTo(CountLines.MostBars);
-        read.Passage.Strokes.Length.ShouldBeLessThanOrEqualTo(CountLines.MostStrokes);
+        read.Passage.Strokes.Count.ShouldBeLessThanOrEqualTo(CountLines.MostStrokes);
     }
 }

@@ -34,5 +34,5 @@ public class CellsAreTold
 
     [Fact]
     public void A_cell_over_the_join_of_a_loop_is_one_row() =>
-        CountLines.Parse(Told("SN: 4\nBD: 1", 6, 8, looped: true).Text).Passage.Strokes.Length.ShouldBe(2);
+        CountLines.Parse(Told("SN: 4\nBD: 1", 6, 8, looped: true).Text).Passage.Strokes.Count.ShouldBe(2);
 }

@@ -32,7 +32,7 @@ public class ResamplingAndChance
     {
         var passage = CountLines.Parse("meter 4/4\nSN: 2 (2a) 4 | 1e 3\nBD: 1 3& | 4\n").Passage;
         var shuffled = Chance.Shuffled(passage, new Random(5));
-        shuffled.Strokes.Length.ShouldBe(passage.Strokes.Length);
+        shuffled.Strokes.Count.ShouldBe(passage.Strokes.Count);
         int[] Places(Passage p) => [.. p.Strokes.Select(s =>
             p.Meters.Locate(s.At).Bar * 100_000 + p.Meters.Locate(s.At).InBar.Value % 10080 + s.Voice.Order).Order()];
         Places(shuffled).ShouldBe(Places(passage));

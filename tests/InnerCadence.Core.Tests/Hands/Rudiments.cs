@@ -22,7 +22,7 @@ public class Rudiments
             read.Problems.ShouldBeEmpty();
             read.Passage.Strokes.ShouldBe(passage.Strokes);
             // What is as small as a flam wants more than two of it to be called one; some are the same when led by the other hand.
-            if (rudiment.Strokes.Length * (rudiment.Turns ? 2 : 1) >= 4) RudimentFinder.In(passage).Select(f => f.Rudiment.Name)
+            if (rudiment.Strokes.Count * (rudiment.Turns ? 2 : 1) >= 4) RudimentFinder.In(passage).Select(f => f.Rudiment.Name)
                 .ShouldContain(name);
         }
     }

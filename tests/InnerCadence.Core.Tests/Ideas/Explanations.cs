@@ -47,7 +47,7 @@ public class Explanations
     public void Many_differences_are_summed_up()
     {
         var sighting = Look.For("SN: 1 e & a 2 e & a", 20160).Sightings("SN: 1> e> &> a> 2> e & a").Single();
-        sighting.Edits.Length.ShouldBe(5);
+        sighting.Edits.Count.ShouldBe(5);
         sighting.Summary.ShouldEndWith("and two more differences");
     }
 

@@ -15,7 +15,7 @@ public class PropertiesOfMatching
             "4&f").List[1, 8]).List[1, 3]
         .Select(lines => CountLines.Parse(string.Join('\n',
             lines.Select(l => $"{l.Item1}: {string.Join(' ', l.Item2.Distinct())}"))).Passage)
-        .Where(p => p.Strokes.Length > 2);
+        .Where(p => p.Strokes.Count > 2);
 
     private static readonly Gen<Rules> AnyRules = Gen.Select(
         Gen.Enum<VoicingRule>(), Gen.Enum<FacetRule>(), Gen.Enum<RateRule>(), Gen.Enum<GhostRule>(), Gen.Int[0, 2],

@@ -62,6 +62,6 @@ public class Scores
                         at.ShouldBe(bar.At + bar.Meter.Length, text);
                     }
                 }
-                Score.Of(passage).SelectMany(b => b.Hands.Concat(b.Feet)).Sum(s => s.Strokes.Length).ShouldBe(passage.Strokes.Length);
+                Score.Of(passage).SelectMany(b => b.Hands.Concat(b.Feet)).Sum(s => s.Strokes.Count).ShouldBe(passage.Strokes.Count);
             }, iter: 2000);
 }

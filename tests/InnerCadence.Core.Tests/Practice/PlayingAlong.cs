@@ -60,7 +60,7 @@ public class PlayingAlong
     {
         var silent = Of(2, []);
         silent.ShouldAllBe(r => r.Mean == null && !r.IsClean);
-        silent[0].Voices.Sum(v => v.Missed).ShouldBe(Groove.Strokes.Length);
+        silent[0].Voices.Sum(v => v.Missed).ShouldBe(Groove.Strokes.Count);
         // Two strokes for one: the nearer is it, the other too many.
         Of(1, [.. Played(1, (_, _) => 0), new(Laid.At(new(Tick.PerQuarter)) + new Seconds(0.04), Voice.Snare, 0.6)])[0].Voices.Single(v =>
             v.Voice == Voice.Snare)

@@ -131,7 +131,7 @@ public class RhythmVectors
             true
         };
         var plainest = Grouping.Plainest(Grouping.Of(passage))!;
-        Grouping.Of(passage).Where(g => g.Groups.Distinct().Count() > 1).ShouldAllBe(g => g.Groups.Length >= plainest.Groups.Length);
+        Grouping.Of(passage).Where(g => g.Groups.Distinct().Count() > 1).ShouldAllBe(g => g.Groups.Count >= plainest.Groups.Count);
         Grouping.Plainest([]).ShouldBeNull();
     }
 

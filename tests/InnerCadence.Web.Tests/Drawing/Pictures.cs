@@ -144,7 +144,7 @@ public class Pictures
     {
         var passage = CountLines.Parse("HH: 8ths | %\nSN: 2 (2a) 4 | 2 4\nBD: 1 3& | 1").Passage;
         var ring = Ring.Draw(passage).AsJson().ToJsonString();
-        System.Text.RegularExpressions.Regex.Count(ring, "\"class\":\"bead").ShouldBe(passage.Strokes.Length);
+        System.Text.RegularExpressions.Regex.Count(ring, "\"class\":\"bead").ShouldBe(passage.Strokes.Count);
         System.Text.RegularExpressions.Regex.Count(ring, "\"strand around\"").ShouldBe(3);
         ring.ShouldContain("snare, bar 1, the a of 2");
         Ring.Draw(Passage.Empty).AsJson().ToJsonString().ShouldContain("nothing sounds yet");

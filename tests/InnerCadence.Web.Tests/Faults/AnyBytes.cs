@@ -44,7 +44,7 @@ public class AnyBytes : StorageTests
     public void Count_lines() => Try(m => m.Text(Counts, Tab), text =>
     {
         var read = CountLines.Parse(text);
-        CountLines.Parse(CountWriter.Write(read.Passage)).Passage.Strokes.Length.ShouldBe(read.Passage.Strokes.Length, text);
+        CountLines.Parse(CountWriter.Write(read.Passage)).Passage.Strokes.Count.ShouldBe(read.Passage.Strokes.Count, text);
         foreach (var _ in ReadBack.Of(read.Passage)) { }
     });
 

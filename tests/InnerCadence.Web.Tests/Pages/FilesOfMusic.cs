@@ -164,7 +164,7 @@ public class FilesOfMusic(Application application) : IClassFixture<Application>
     {
         foreach (var bytes in (byte[][])[[0xEF, 0xBB, 0xBF, .. Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r\n"))],
             [0xFF, 0xFE, .. Encoding.Unicode.GetBytes(Groove)], Encoding.UTF8.GetBytes(Groove.Replace("\n", "\r"))])
-            ScoreFiles.Read(bytes, out var problem).ShouldNotBeNull(problem).Passage.Strokes.Length.ShouldBe(13);
+            ScoreFiles.Read(bytes, out var problem).ShouldNotBeNull(problem).Passage.Strokes.Count.ShouldBe(13);
     }
 
     [Fact]

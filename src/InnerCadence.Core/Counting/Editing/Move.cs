@@ -7,7 +7,7 @@ public static class Move
 {
     /// <summary>A stroke where there is none, none where there is one.</summary>
     public static Passage Toggle(Passage passage, Tick at, Voice voice) =>
-        Find(passage, at, voice) is { } stroke ? passage with { Strokes = passage.Strokes.Remove(stroke) }
+        Find(passage, at, voice) is { } stroke ? passage with { Strokes = [.. passage.Strokes.Where(s => s != stroke)] }
             : With(passage, new Stroke(at, voice) { Openness = voice == Voice.Hat ? Openness.Closed : null });
 
     /// <summary>Takes the strokes out that are named; what is not there is passed over.</summary>

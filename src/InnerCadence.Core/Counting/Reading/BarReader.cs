@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
@@ -62,7 +61,7 @@ internal static class BarReader
             }
             at = kind == BarKind.Repeat && words.Count > 0 ? at : span;
         }
-        var tokens = ImmutableArray.CreateBuilder<Token>();
+        var tokens = new List<Token>();
         if (words.Count > MostWords)
             problems.Error(line.Span(words[MostWords].Start, words[MostWords].Text.Length),
                 $"A bar has at most {MostWords} words: what comes from here on is not read. Divide it by |.");
@@ -79,7 +78,7 @@ internal static class BarReader
             else if (reader.Read(word.Start, word.Text, word.Ghost) is { } token)
                 tokens.Add(token);
         }
-        return new(kind, at, tokens.ToImmutable(), times);
+        return new(kind, at, tokens.ToValueList(), times);
     }
 
     /// <summary>every and all before a run, notes after one: said, and without meaning.</summary>

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Text.RegularExpressions;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -8,18 +7,18 @@ namespace InnerCadence.Core.Counting.Reading;
 /// <summary>What a text of count lines says, and what in it has to be put right.</summary>
 /// <param name="Title">From its directive; nothing if there is none.</param>
 /// <param name="Passage">All lines that are in order, the others left out.</param>
-public sealed record CountText(string? Title, Passage Passage, IReadOnlyList<Problem> Problems)
+public sealed record CountText(string? Title, Passage Passage, ValueList<Problem> Problems)
 {
     public bool HasErrors => Problems.Any(p => p.Severity == Severity.Error);
 
     /// <summary>The words that wrote each stroke: where they stand, so that a text and its picture can point at each other.</summary>
-    public IReadOnlyList<(Tick At, Voice Voice, TextSpan Words)> Places { get; init; } = [];
+    public ValueList<(Tick At, Voice Voice, TextSpan Words)> Places { get; init; } = [];
 
     /// <summary>How the parts of the text look, in its order and without overlaps; a plain count has no look of its own.</summary>
-    public IReadOnlyList<(TextSpan At, Look Look)> Looks { get; init; } = [];
+    public ValueList<(TextSpan At, Look Look)> Looks { get; init; } = [];
 
     /// <summary>Voices that have a line or sound, in canonical order: also those that are silent so far.</summary>
-    public IReadOnlyList<Voice> Voices { get; init; } = [];
+    public ValueList<Voice> Voices { get; init; } = [];
 
     /// <summary>Lines of each voice, from 1, as read.</summary>
     internal ILookup<Voice, int> LinesOf { get; init; } = Array.Empty<int>().ToLookup(_ => Voice.Kick);
@@ -84,9 +83,9 @@ public static partial class CountLines
                 problems.Error(at, $"Another line has the {stroke.Voice.Name} here already: take one of them out.");
         }
         var strokes = Passage.InOrder(merged.Values);
-        if (strokes.Length > MostStrokes)
+        if (strokes.Count > MostStrokes)
         {
-            problems.Error(new(1, 1, 1), $"The passage has {strokes.Length} strokes; the first {MostStrokes} are shown. Split it into "
+            problems.Error(new(1, 1, 1), $"The passage has {strokes.Count} strokes; the first {MostStrokes} are shown. Split it into "
                 + $"several passages.");
             strokes = strokes[..MostStrokes];
         }
@@ -107,7 +106,7 @@ public static partial class CountLines
         return new(said.Title, passage, problems.InOrder)
         {
             Places = places,
-            Looks = looks.InOrder(),
+            Looks = [.. looks.InOrder()],
             Voices = [.. lines.Select(line => line.Voice).Concat(passage.Voices).Distinct().Order()],
             LinesOf = lines.ToLookup(line => line.Voice, line => line.At.Line),
             HasShared = parts.Hands is not null || parts.Feet is not null || licks.Count > 0,
@@ -137,7 +136,7 @@ public static partial class CountLines
     }
 
     /// <summary>A bar in which another line has strokes of the voice was heard after all.</summary>
-    private static IEnumerable<(int, Voice)> Unheard(List<VoiceLine> lines, MeterCycle meters, int bars, ImmutableArray<Stroke> strokes,
+    private static IEnumerable<(int, Voice)> Unheard(List<VoiceLine> lines, MeterCycle meters, int bars, ValueList<Stroke> strokes,
         Problems problems)
     {
         var heard = strokes.Select(s => (meters.Locate(s.At).Bar, s.Voice)).ToHashSet();

@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.RegularExpressions;
 using InnerCadence.Core.Music;
@@ -17,7 +16,7 @@ internal sealed partial class Directives
     public MeterCycle Meters { get; private set; } = MeterCycle.CommonTime;
     public Language Language { get; private init; }
     public Bpm? Tempo { get; private set; }
-    public ImmutableArray<TempoChange> TempoChanges => [.. tempoChanges.Select(c => c.Change)];
+    public ValueList<TempoChange> TempoChanges => [.. tempoChanges.Select(c => c.Change)];
     public Feel Feel { get; private set; } = Feel.Straight;
     public CountSchool School { get; private set; }
     public Tick Pickup { get; private set; }
@@ -96,7 +95,7 @@ internal sealed partial class Directives
 
     private void ReadMeters(Words words, Problems problems)
     {
-        var (meters, faulty) = (ImmutableArray.CreateBuilder<Meter>(), false);
+        var (meters, faulty) = (new List<Meter>(), false);
         foreach (var (at, text) in words.Each.Take(CountLines.MostBars + 1))
         {
             if (Meter.Parse(text) is { } meter) meters.Add(meter);
@@ -112,7 +111,7 @@ internal sealed partial class Directives
             $"A passage has at most {CountLines.MostBars} bars, so no more meters can take turns.");
         else if (meters.Count == 0) problems.Error(words.At,
             "Which meter? Write for example meter 4/4, or meter 5/8 7/8 for bars in turn.");
-        else Meters = new(meters.ToImmutable());
+        else Meters = new(meters.ToValueList());
     }
 
     /// <summary>A figure, then changes: @ with a bar or a place in it, and a figure. A named value holds for the figures after

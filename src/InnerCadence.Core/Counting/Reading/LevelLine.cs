@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Text.RegularExpressions;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -42,7 +41,7 @@ internal sealed partial class LevelLine
         return marks.Count == 0 ? Levels.None : new(marks);
     }
 
-    private static ImmutableArray<Voice>? VoicesOf(SourceLine line, Group names, Directives said, Problems problems)
+    private static ValueList<Voice>? VoicesOf(SourceLine line, Group names, Directives said, Problems problems)
     {
         var voices = new SortedSet<Voice>();
         foreach (Match name in Name().Matches(names.Value))
@@ -59,7 +58,7 @@ internal sealed partial class LevelLine
         return [.. voices];
     }
 
-    private List<LevelMark> Read(int start, int bars, ImmutableArray<Voice> voices)
+    private List<LevelMark> Read(int start, int bars, ValueList<Voice> voices)
     {
         var errors = problems.Errors;
         var (index, last) = (0, new List<Entry>());

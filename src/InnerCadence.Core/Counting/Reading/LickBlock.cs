@@ -9,7 +9,7 @@ namespace InnerCadence.Core.Counting.Reading;
 /// <param name="Times">How often the columns are played on end; nothing for up to the end of the passage.</param>
 /// <param name="Strokes">Of the first round.</param>
 internal sealed record LickBlock(TextSpan At, Tick Start, Tick Unit, int Columns, int? Times,
-    IReadOnlyList<(Stroke Stroke, TextSpan At)> Strokes)
+    ValueList<(Stroke Stroke, TextSpan At)> Strokes)
 {
     public bool UpToTheEnd => Times is null;
 
@@ -268,7 +268,7 @@ internal sealed partial class LickReader(Directives said, Problems problems)
     /// <param name="Word">The letter or drum with its marks.</param>
     private sealed record Column(char Letter, bool Unsure, bool Ghost, string Word, TextSpan At)
     {
-        public IReadOnlyList<(Voice Voice, int MarksFrom)> Voices { get; init; } = [];
+        public ValueList<(Voice Voice, int MarksFrom)> Voices { get; init; } = [];
         public int MarksTo { get; init; } = Word.Length;
     }
 

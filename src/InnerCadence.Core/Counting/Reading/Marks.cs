@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Counting.Reading;
@@ -17,7 +16,7 @@ internal sealed record Marks
     public bool Echo { get; init; }
     public bool Optional { get; init; }
     public Side? Side { get; init; }
-    public ImmutableArray<string> Notes { get; init; } = [];
+    public ValueList<string> Notes { get; init; } = [];
     /// <summary>The place to which the stroke lasts.</summary>
     public Place? Until { get; init; }
 

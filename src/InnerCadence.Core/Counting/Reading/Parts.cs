@@ -1,3 +1,4 @@
+using InnerCadence.Core.Music;
 using System.Text.RegularExpressions;
 using InnerCadence.Core.Text;
 
@@ -5,9 +6,9 @@ namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>The lines of a text by what they are: voices, the passage's hands and feet, and licks with their own.</summary>
 internal sealed partial record Parts(
-    IReadOnlyList<SourceLine> Voices, SourceLine? Hands, SourceLine? Feet,
-        IReadOnlyList<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)> Licks,
-    IReadOnlyList<SourceLine> Levels)
+    ValueList<SourceLine> Voices, SourceLine? Hands, SourceLine? Feet,
+        ValueList<(SourceLine Head, SourceLine? Letters, SourceLine? Drums)> Licks,
+    ValueList<SourceLine> Levels)
 {
     /// <summary>The first ST: and ON: after a lick's head are its own; the passage's ST: stands above.</summary>
     public static Parts Of(IEnumerable<SourceLine> lines, Language language, Problems problems)

@@ -205,10 +205,10 @@ internal sealed partial class StickingLine
     private sealed record Letter(char Text, bool Unsure, TextSpan At);
 
     /// <param name="Repeats">How often the bar before is repeated; 0 up to the end; nothing for a bar of its own.</param>
-    private sealed record BarOfLetters(IReadOnlyList<Letter> Letters, bool RestUnknown, int? Repeats, TextSpan At);
+    private sealed record BarOfLetters(ValueList<Letter> Letters, bool RestUnknown, int? Repeats, TextSpan At);
 
     /// <param name="Foot">K or H where only a foot sounds.</param>
-    private sealed record Moment(Tick At, IReadOnlyList<Stroke> Struck, char Foot);
+    private sealed record Moment(Tick At, ValueList<Stroke> Struck, char Foot);
 
     [GeneratedRegex(@"^%(?:x(?<times>\d{1,3})|\*)?$")]
     private static partial Regex Repeat();

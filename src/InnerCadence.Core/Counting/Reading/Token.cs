@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
@@ -14,7 +13,7 @@ internal sealed record RunToken(TextSpan At, int Every, Tick Unit, PlaceRange? R
 
 /// <param name="Beat">From 1.</param>
 /// <param name="Chosen">Which of its strokes sound, from 1.</param>
-internal sealed record TupletToken(TextSpan At, int Beat, int Size, int Beats, ImmutableArray<int> Chosen, Marks Marks) : Token(At);
+internal sealed record TupletToken(TextSpan At, int Beat, int Size, int Beats, ValueList<int> Chosen, Marks Marks) : Token(At);
 
 internal sealed record RemovalToken(TextSpan At, PlaceRange Range, bool WholeSpan) : Token(At);
 
@@ -22,4 +21,4 @@ internal enum BarKind { Written, Silent, Unheard, Repeat, RepeatToEnd }
 
 /// <summary>One bar of a voice line as written.</summary>
 /// <param name="Times">How many bars a repeat stands for.</param>
-internal sealed record BarText(BarKind Kind, TextSpan At, ImmutableArray<Token> Tokens, int Times = 1);
+internal sealed record BarText(BarKind Kind, TextSpan At, ValueList<Token> Tokens, int Times = 1);

@@ -267,12 +267,12 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
                         problems.Error(here, "A technique note is one word of at most 16 letters in braces, such as {edge}.");
                         return null;
                     }
-                    if (marks.Notes.Length == MostNotes)
+                    if (marks.Notes.Count == MostNotes)
                     {
                         problems.Error(here, $"A stroke has at most {MostNotes} technique notes: take some out.");
                         return null;
                     }
-                    marks = marks with { Notes = marks.Notes.Add(note.Groups[1].Value) };
+                    marks = marks with { Notes = [.. marks.Notes, note.Groups[1].Value] };
                     position += note.Length - 1;
                     break;
                 case '_':

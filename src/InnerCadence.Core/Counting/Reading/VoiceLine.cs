@@ -5,7 +5,7 @@ namespace InnerCadence.Core.Counting.Reading;
 
 /// <summary>One line of one voice: its bars as written.</summary>
 /// <param name="End">Where the line ends, comment and blanks left out.</param>
-internal sealed record VoiceLine(TextSpan At, TextSpan End, Voice Voice, IReadOnlyList<BarText> Bars)
+internal sealed record VoiceLine(TextSpan At, TextSpan End, Voice Voice, ValueList<BarText> Bars)
 {
     public void WarnIfShorter(int bars, Problems problems)
     {
@@ -21,7 +21,7 @@ internal sealed record VoiceLine(TextSpan At, TextSpan End, Voice Voice, IReadOn
         var unheard = false;
         foreach (var (bar, index) in Expanded(bars))
         {
-            unheard = bar.Kind is BarKind.Repeat or BarKind.RepeatToEnd ? unheard && bar.Tokens.Length == 0 : bar.Kind == BarKind.Unheard;
+            unheard = bar.Kind is BarKind.Repeat or BarKind.RepeatToEnd ? unheard && bar.Tokens.Count == 0 : bar.Kind == BarKind.Unheard;
             if (unheard) yield return (index, bar.At);
         }
     }

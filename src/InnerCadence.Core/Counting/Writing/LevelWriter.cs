@@ -19,7 +19,7 @@ internal static class LevelWriter
         var (bar, inBar) = passage.Meters.Locate(mark.At);
         // A hairpin that fades is known by the level where it arrives.
         var sign = mark.Hairpin ? passage.Levels.Lines.Single(l => l.Contains(mark)) is var line
-            && line[line.IndexOf(mark) + 1].Level > mark.Level ? " <" : " >" : "";
+            && line[line.Span.IndexOf(mark) + 1].Level > mark.Level ? " <" : " >" : "";
         return $"{CountNames.Place(inBar, passage.Meters.MeterOf(bar))} {mark.Level.Written()}{sign}";
     }
 

@@ -64,7 +64,7 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Idea = found;
-        Strokes = found.AsIdea().Exemplar.Strokes.Length;
+        Strokes = found.AsIdea().Exemplar.Strokes.Count;
         var all = (await recordings.OfStudyAsync(found.StudyId, stop)).ToDictionary(r => r.Id);
         var looked = (await looking.LookedAsync(id, stop)).Where(l => all.ContainsKey(l.RecordingId)).ToList();
         LookedThrough = looked.Count;

@@ -177,7 +177,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
-            : Input.Bar, "guess", proposal.Strokes.Length);
+            : Input.Bar, "guess", proposal.Strokes.Count);
     }
 
     // The stamp is that of a listening session which is written down here; what was listened to is gone back to at its place, loop and speed.

@@ -44,7 +44,7 @@ public sealed class RhythmModel(StudyStore studies, PassageStore passages, Recor
     {
         FirstBar = (Passage.Bar ?? 1) + FirstBar,
         Brackets = Chosen is null ? [] : [.. Chosen.Starts.Select((at, i) =>
-            new Bracket(at, i + 1 < Chosen.Starts.Length ? Chosen.Starts[i + 1]
+            new Bracket(at, i + 1 < Chosen.Starts.Count ? Chosen.Starts[i + 1]
             : Chosen.Starts[0] + Read.Meters.StartOf(Chosen.Bars) is var end && end > Read.Length ? Read.Length : end,
             Chosen.Groups[i].ToString(System.Globalization.CultureInfo.InvariantCulture), false, null))],
     });

@@ -36,7 +36,7 @@ public sealed class SearchInput
                 + $"0:30-1:45; the recording has "
                 + $"{(recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}{(recording.Duration is { } d ? $" and lasts {d}" : "")}.");
         else if (problems.IsValid)
-            return new CoverageDraft(closeness, span.From, span.Bars, sought, on) { Clock = span.Clock, ByWhom = by, Also = span.Also };
+            return new CoverageDraft(closeness, span.From, span.Bars, sought, on) { Clock = span.Clock, ByWhom = by, Also = [.. span.Also] };
         return null;
     }
 

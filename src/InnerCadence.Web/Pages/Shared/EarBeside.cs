@@ -57,7 +57,7 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
         foreach (var row in await passages.OfRecordingAsync(recording, stop))
         {
             var written = CountLines.Parse(row.Text).Passage;
-            if (written.Strokes.Length == 0 || await records.BesideAsync(row, stop) is not { } record) continue;
+            if (written.Strokes.Count == 0 || await records.BesideAsync(row, stop) is not { } record) continue;
             var agreement = EarAgreement.Of(written, new(record.Lines, written), heard);
             voices.AddRange(agreement.Voices);
             ghosts = (ghosts.Found + agreement.Ghosts.Found, ghosts.Written + agreement.Ghosts.Written);
