@@ -37,7 +37,8 @@ internal static class Media
                 await using var file = File.OpenRead(wav);
                 var (head, problem) = await SoundStore.HeadAsync(file, default);
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                    $"{name,-16} {(head is null ? problem : $"{head.Seconds.Value:0.00} s of 10")}  {10 / watch.Elapsed.TotalSeconds,5:0} x  {facts.Film} {facts.PlayedAs}"));
+                    $"{name,-16} {(head is null ? problem : $"{head.Seconds.Value:0.00} s of 10")}  {10 / watch.Elapsed.TotalSeconds,5:0} "
+                        + $"x  {facts.Film} {facts.PlayedAs}"));
             }
         }
         finally
@@ -74,13 +75,15 @@ internal static class Media
         var (before, watch) = (GC.GetTotalAllocatedBytes(), Stopwatch.StartNew());
         await does();
         Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"{what,-24} {watch.Elapsed.TotalSeconds,6:0.00} s  {seconds / watch.Elapsed.TotalSeconds,6:0} x  {(GC.GetTotalAllocatedBytes() - before) / 1e6,6:0} MB"));
+            $"{what,-24} {watch.Elapsed.TotalSeconds,6:0.00} s  {seconds / watch.Elapsed.TotalSeconds,6:0} x  "
+                + $"{(GC.GetTotalAllocatedBytes() - before) / 1e6,6:0} MB"));
     }
 
     private static async Task MakeAsync(string path, int seconds, string how, bool film)
     {
         string[] picture = film ? ["-f", "lavfi", "-i", $"testsrc=duration={seconds}:size=320x240:rate=25"] : [];
-        using var child = Process.Start(new ProcessStartInfo("ffmpeg", ["-v", "error", "-f", "lavfi", "-i", $"sine=frequency=440:duration={seconds}:sample_rate=44100",
+        using var child = Process.Start(new ProcessStartInfo("ffmpeg", ["-v", "error", "-f", "lavfi", "-i", $"sine=frequency=440:duration="
+            + $"{seconds}:sample_rate=44100",
             .. picture, .. how.Split(' '), "-y", path]))!;
         await child.WaitForExitAsync();
     }

@@ -40,7 +40,8 @@ public class AnEveningOfListening(Site site)
         await Task.Delay(2000, TestContext.Current.CancellationToken);
         Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').playbackRate")).ShouldBe(0.5);
         Eventually(() => Convert.ToDouble(browser.ExecuteScript("return document.getElementById('audio').currentTime")) is > 0.9 and < 1.6);
-        browser.ExecuteScript("const speed = document.querySelector('[data-part=speed]'); speed.value = 75; speed.dispatchEvent(new Event('input'));");
+        browser.ExecuteScript("const speed = document.querySelector('[data-part=speed]'); speed.value = 75; speed.dispatchEvent(new "
+            + "Event('input'));");
         person.Here.ShouldEndWith("/recordings/12/listen?from=0:01&to=0:01.400&speed=75");
 
         // Tapping along starts two seconds before the place that is typed, not where the page began.

@@ -53,7 +53,8 @@ public class Hearing(Site site)
         Until(() => Sounded(person) >= 2);
         person.Sees("svg .now").GetDomAttribute("x1").ShouldNotBeNull();
         Until(() => person.Sees("[data-player]").GetDomAttribute("data-state") == "still", 15);
-        Sounded(person).ShouldBeInRange(17, 4 + 15, "four clicks and fifteen strokes, once, without a loop; a machine that hung plays nothing late");
+        Sounded(person).ShouldBeInRange(17, 4 + 15, "four clicks and fifteen strokes, once, without a loop; a machine that hung plays "
+            + "nothing late");
     }
 
     [Fact]

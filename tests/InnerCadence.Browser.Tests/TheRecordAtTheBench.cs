@@ -162,7 +162,8 @@ public class TheRecordAtTheBench(Site site)
         Until(() => Number(browser, "started.filter(s => !s.loop).length") > 2, 15);
         Alt(browser, "p");
         Faults(browser).ShouldBeEmpty();
-        browser.ExecuteScript("for (const key of Object.keys(localStorage)) if (key.startsWith('inner-cadence draft')) localStorage.removeItem(key)");
+        browser.ExecuteScript("for (const key of Object.keys(localStorage)) if (key.startsWith('inner-cadence draft')) "
+            + "localStorage.removeItem(key)");
     }
 
     [Fact]
@@ -210,7 +211,8 @@ public class TheRecordAtTheBench(Site site)
         // The next save begins from what was saved now.
         text.SendKeys(" 3");
         new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Control).SendKeys(Keys.Enter).KeyUp(Keys.Control).Perform();
-        Until(() => browser.ExecuteScript("return Object.keys(localStorage).filter(key => key.includes('draft /passages/5')).length") is 0L);
+        Until(() => browser.ExecuteScript("return Object.keys(localStorage).filter(key => key.includes('draft "
+            + "/passages/5')).length") is 0L);
         Alt(browser, "m");
         Alt(browser, "m");
         Alt(browser, "k");
@@ -220,7 +222,8 @@ public class TheRecordAtTheBench(Site site)
         person.Sees("#Input_Text").GetDomProperty("value")!.ShouldEndWith("CB: 1 3");
         person.Sees("[data-part=span]").GetDomProperty("value").ShouldBe("1");
         Alt(browser, "m");
-        browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
+        browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; "
+            + "document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
     }
 
     [Fact]
@@ -259,7 +262,8 @@ public class TheRecordAtTheBench(Site site)
         person.Sees("[data-part=play]").Click();
         person.Reads("#pads-rounds", "missed");
         // A note of the pads and a key of the computer are strokes; the page's own keys rest meanwhile.
-        browser.ExecuteScript("window.pads.onmidimessage({ data: [0x99, 38, 100], timeStamp: performance.now() }); window.pads.onmidimessage({ data: [0x89, 38, 0], timeStamp: performance.now() })");
+        browser.ExecuteScript("window.pads.onmidimessage({ data: [0x99, 38, 100], timeStamp: performance.now() }); "
+            + "window.pads.onmidimessage({ data: [0x89, 38, 0], timeStamp: performance.now() })");
         person.Hands.SendKeys("j").Perform();
         Until(() => person.Sees("#pads-hit").Text == "2");
         person.Sees("[data-part=play]").Click();
@@ -367,7 +371,8 @@ public class TheRecordAtTheBench(Site site)
     private static (double X, double Y) Middle(ChromeDriver browser, string css)
     {
         var at = (IReadOnlyDictionary<string, object>)browser.ExecuteScript(
-            "const box = document.querySelector(arguments[0]).getBoundingClientRect(); return { x: box.x + box.width / 2, y: box.y + box.height / 2 }", css)!;
+            "const box = document.querySelector(arguments[0]).getBoundingClientRect(); return { x: box.x + box.width / 2, y: box.y + "
+                + "box.height / 2 }", css)!;
         return (D(at["x"]), D(at["y"]));
     }
 
@@ -400,7 +405,8 @@ public class TheRecordAtTheBench(Site site)
         person.Sees("[data-state=playing]");
         Until(() => Started(browser).Any(s => s.Loop && s.LoopEnd < 2), 15);
         Alt(browser, "p");
-        browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
+        browser.ExecuteScript("document.querySelector('[data-part=span]').value = ''; "
+            + "document.querySelector('[data-part=span]').dispatchEvent(new Event('change'))");
     }
 
     [Fact]

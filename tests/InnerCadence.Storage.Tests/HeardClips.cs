@@ -81,7 +81,8 @@ public class HeardClips : IDisposable
                 + $"bars at {string.Join(' ', beats.Beats.Where(b => b.Bar).Take(4).Select(b => FormattableString.Invariant($"{b.At.Value:0.00}")))} for {string.Join(' ', truth.Beats.Where(b => b.Bar).Take(4).Select(b => FormattableString.Invariant($"{b.At:0.00}")))}");
         }
         clips.ShouldBe(24);
-        TestContext.Current.TestOutputHelper?.WriteLine($"onset F {F(onsets):0.000}, family F {F(families):0.000}, tempo {tempos}, bars {bars}");
+        TestContext.Current.TestOutputHelper?.WriteLine($"onset F {F(onsets):0.000}, family F {F(families):0.000}, tempo {tempos}, bars "
+            + $"{bars}");
         F(onsets).ShouldBeGreaterThan(0.92);
         F(families).ShouldBeGreaterThan(0.70);
         tempos.ShouldBeGreaterThanOrEqualTo(15);

@@ -261,7 +261,9 @@ public static class Standings
             Unit = kind,
             Titles = measured.Titles,
             Settles = standing != Standing.Open ? null : measured.ToSettle(least) is { } more
-                ? $"about {Many(more, $"more {unit}")}{(measured.FewToClaim ? $" in at least {Estimate.FewTitles - measured.Titles} more titles" : "")} at the present {kind}" : Stand.OutOfReach,
+                ? $"about {Many(more, $"more {unit}")}"
+                    + $"{(measured.FewToClaim ? $" in at least {Estimate.FewTitles - measured.Titles} more titles" : "")} at the present "
+                    + $"{kind}" : Stand.OutOfReach,
             Breaks = standing != Standing.Supported ? null : measured.ToBreak(least) is { } without
                 ? $"About {Many(without, $"more {unit}")} without it." : $"No number of {unit}s within reach.",
         };

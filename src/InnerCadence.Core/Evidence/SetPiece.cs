@@ -39,7 +39,8 @@ public sealed record SetPiece(int Again, int Of, Estimate Share, double ByChance
                     chance += 1 - others.Aggregate(1.0, (none, o) => none * (1 - withIt[o.Take.Id].Count / (double)o.Take.Bars));
                     if (!others.Any(o => withIt[o.Take.Id].Contains(o.Bar!.Value))) continue;
                     hits++;
-                    places.Add($"{take.Title}: {(place.Section.Length > 0 ? place.Section : "")}{(place.Section.Length > 0 ? ", " : "")}bar {place.Bar}");
+                    places.Add($"{take.Title}: {(place.Section.Length > 0 ? place.Section : "")}{(place.Section.Length > 0 ? ", " : "")}"
+                        + $"bar {place.Bar}");
                 }
             if (could > 0) titles.Add(new(hits, could));
             (again, of) = (again + hits, of + could);

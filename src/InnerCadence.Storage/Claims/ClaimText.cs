@@ -171,7 +171,8 @@ public sealed class ClaimText
             out var ms)
             || ms is 0 or < -200 or > 200)
         {
-            tell(nameof(Late), "By how many milliseconds at least? Write a number up to 200, such as 5; below zero, such as -5, for ahead.");
+            tell(nameof(Late), "By how many milliseconds at least? Write a number up to 200, such as 5; below zero, such as -5, for "
+                + "ahead.");
             return null;
         }
         return voice is null || against is null || against == voice ? null : new(player, voice, against, ms, least / 100);

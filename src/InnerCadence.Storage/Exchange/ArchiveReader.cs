@@ -371,7 +371,8 @@ internal sealed partial class ArchiveReader(NpgsqlConnection connection, NpgsqlT
     private string Article(string text) => References()
         .Replace(text, m => m.Groups["claim"].Success ? $"claim:{New("claim", m.Groups["claim"].Value)}"
         : m.Groups["passage"].Success ? $"example:passage {New("passage", m.Groups["passage"].Value)}"
-        : $"source:{New("recording", m.Groups["recording"].Value)}{m.Groups["at"].Value}{(m.Groups["issue"].Success ? "/" + New("issue", m.Groups["issue"].Value) : "")}");
+        : $"source:{New("recording", m.Groups["recording"].Value)}{m.Groups["at"].Value}"
+            + $"{(m.Groups["issue"].Success ? "/" + New("issue", m.Groups["issue"].Value) : "")}");
 
     [GeneratedRegex(
         @"claim\s*:\s*(?<claim>\d{1,18})|example\s*:\s*passage (?<passage>\d{1,18})|source\s*:\s*(?<recording>\d{1,18})(?<at>(?:\s*@\s*[0-9:.]+)?)(?:\s*/\s*(?<issue>\d{1,18}))?")]

@@ -18,7 +18,8 @@ public sealed record SourceRow(long Id, string Who, DateOnly? DatedFrom, DateOnl
 public sealed record PinRow(PassageId PassageId, bool Counter, string Title, string Take, int? StartsAtMs, int? Bar, string Kind)
 {
     public string Name =>
-        $"{(Take.Length == 0 ? Title : $"{Title}, {Take}")}{(StartsAtMs is { } ms ? $", {new ClockTime(ms)}" : "")}{(Bar is { } bar ? $", bar {bar}" : "")}";
+        $"{(Take.Length == 0 ? Title : $"{Title}, {Take}")}{(StartsAtMs is { } ms ? $", {new ClockTime(ms)}" : "")}"
+            + $"{(Bar is { } bar ? $", bar {bar}" : "")}";
     /// <summary>The idea is found in it, as a listener took it or as the search did where nobody judged.</summary>
     public bool Shows { get; init; }
     /// <summary>An example that does not show it, or a counter-example that does.</summary>

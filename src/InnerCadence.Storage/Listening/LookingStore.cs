@@ -57,7 +57,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<LookedRow>(new(
-            "select l.recording_id, l.looked_for, l.bars, l.looked_at from looked_through l join recording r on r.id = l.recording_id and r.deleted_at is null where l.idea_id = @idea",
+            "select l.recording_id, l.looked_for, l.bars, l.looked_at from looked_through l join recording r on r.id = l.recording_id and "
+                + "r.deleted_at is null where l.idea_id = @idea",
             new { idea }, cancellationToken: stop))).AsList();
     }
 
@@ -98,7 +99,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        if (await connection.QuerySingleOrDefaultAsync<FoundPlaceRow>(new("select id, recording_id, at_ms, until_ms, bar, score, strengths from found_place where id = @place and idea_id = @idea",
+        if (await connection.QuerySingleOrDefaultAsync<FoundPlaceRow>(new("select id, recording_id, at_ms, until_ms, bar, score, "
+            + "strengths from found_place where id = @place and idea_id = @idea",
             new { place, idea }, transaction, cancellationToken: stop)) is not { } found) return false;
         await connection.ExecuteAsync(new(
             """

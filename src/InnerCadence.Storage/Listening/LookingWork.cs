@@ -23,7 +23,8 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
     {
         var (id, stop) = (new IdeaId(input.Idea), run.Stop);
         if (await ideas.FindAsync(id, stop) is not { } row) throw new JobFailedException("The idea is deleted.");
-        if (ShippedEar.Find() is not { } ear) throw new JobFailedException("The ear's runtime is missing on this machine: nothing can be looked for.");
+        if (ShippedEar.Find() is not { } ear) throw new JobFailedException("The ear's runtime is missing on this machine: nothing can be "
+            + "looked for.");
         var idea = row.AsIdea();
         var all = await recordings.OfStudyAsync(row.StudyId, stop);
         var known = (await looking.LookedAsync(id, stop)).ToDictionary(l => l.RecordingId);
@@ -34,7 +35,8 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
                 $"Cancelled: {through} recordings were looked through; the rest goes on when you ask again.");
             if (await sounds.OfRecordingAsync(recording.Id, stop) is not { Samples: { } hash } sound) continue;
             var timeline = await timelines.OfAsync(recording, stop);
-            var lookedFor = $"{row.Text}|{row.Rules}|{row.SpanTicks}|{string.Join(' ', row.Scope ?? [])}|{hash}|{ear.Version}|{string.Join(' ', timeline.Marks.Select(m => $"{m.Bar}@{m.At.Milliseconds}"))}";
+            var lookedFor = $"{row.Text}|{row.Rules}|{row.SpanTicks}|{string.Join(' ', row.Scope ?? [])}|{hash}|{ear.Version}|"
+                + $"{string.Join(' ', timeline.Marks.Select(m => $"{m.Bar}@{m.At.Milliseconds}"))}";
             if (known.TryGetValue(recording.Id, out var looked) && looked.LookedFor == lookedFor)
             {
                 (through, bars) = (through + 1, bars + looked.Bars);

@@ -44,7 +44,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
         DecodingKind = "decoding";
 
     private const string Columns =
-        "id, recording_id, hash, name, media, bytes, seconds, simulated, decoded, film, film_media, overview is not null as has_overview, heard is not null as "
+        "id, recording_id, hash, name, media, bytes, seconds, simulated, decoded, film, film_media, overview is not null as has_overview, "
+            + "heard is not null as "
         + "is_heard";
 
     public async Task<SoundRow?> OfRecordingAsync(RecordingId recording, CancellationToken stop)

@@ -69,7 +69,8 @@ public static class HearingApi
         routes.MapPost("/api/sound/measure", MeasureAsync).WithName("Measure").WithTags("sound").DisableAntiforgery()
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostMeasured))
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostMeasured })
-            .WithSummary("A passage measured against its sound: `text`, count lines whose tempo may be 2 % wrong; `at`, seconds of its first bar "
+            .WithSummary("A passage measured against its sound: `text`, count lines whose tempo may be 2 % wrong; `at`, seconds of its "
+                + "first bar "
                 + "line, up to 20 ms wrong; `sound`, a WAV file.").Accepts<IFormFile>("multipart/form-data")
                 .Produces<MeasuredAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
     }

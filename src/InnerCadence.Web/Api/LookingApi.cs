@@ -32,7 +32,8 @@ public static class LookingApi
         routes.MapPost("/api/sound/find", FindAsync).WithName("FindInSound").WithTags("sound").DisableAntiforgery()
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestSizeLimitAttribute(MostBytes))
             .WithMetadata(new Microsoft.AspNetCore.Mvc.RequestFormLimitsAttribute { MultipartBodyLengthLimit = MostBytes })
-            .WithSummary("Places of a sound where an idea may be, ranked: `idea`, JSON as in /api/ideas/match; `sound`, a WAV file; where bars are "
+            .WithSummary("Places of a sound where an idea may be, ranked: `idea`, JSON as in /api/ideas/match; `sound`, a WAV file; where "
+                + "bars are "
                 + "known, `tempo`, `meter` and `marks`, JSON `[{bar, at}]`.").Accepts<IFormFile>("multipart/form-data")
                 .Produces<FindAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
 

@@ -32,7 +32,8 @@ public static class PlayingAlongApi
 
     public static void MapPlayingAlong(this IEndpointRouteBuilder routes) =>
         routes.MapPost("/api/practice/played", PlayedAsync).WithName("Played").WithTags("practice")
-            .WithSummary("Scores strokes that were played along with a text: by voice early, late, missed, too many, too loud, too soft; round by round.")
+            .WithSummary("Scores strokes that were played along with a text: by voice early, late, missed, too many, too loud, too soft; "
+                + "round by round.")
             .Produces<PlayedAnswer>().ProducesProblem(StatusCodes.Status400BadRequest);
 
     private static async Task<IResult> PlayedAsync(PlayedRequest request, KnownSounds known, CancellationToken stop)
@@ -43,7 +44,8 @@ public static class PlayingAlongApi
         if (request.Rounds is < 0 or > MostRounds
             || request.Strokes is { Count: > MostStrokes }) return Refuse($"Up to {MostRounds} rounds and {MostStrokes} strokes at once.");
         if (request.Lines is { } told && (told.Count != passage.Bars + 1 || told.Zip(told.Skip(1)).Any(p => !(p.Second > p.First))))
-            return Refuse("lines are the seconds of the bar lines of a round, one a bar and the end of the last, each later than the one before.");
+            return Refuse("lines are the seconds of the bar lines of a round, one a bar and the end of the last, each later than the one "
+                + "before.");
         var laid = request.Lines is { } lines ? new LaidBars([.. lines.Select(l => new Seconds(l - lines[0]))], passage)
             : LaidBars.AtItsTempo(passage, (request.Tempo is { } bpm ? Bpm.Of(bpm) : null) ?? Bpm.Usual);
         var map = await known.MapAsync(stop);

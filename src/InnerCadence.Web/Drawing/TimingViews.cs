@@ -49,7 +49,8 @@ public static class TimingViews
 
     /// <summary>snare on 2: 12 ms late (7 to 17), 8 strokes</summary>
     public static string Words(PlaceTiming place, Meter meter) => string.Create(CultureInfo.InvariantCulture,
-        $"{place.Voice.Name} on {CountNames.Spoken(place.InBar, meter)}: {Late(place.Mean)}{(place.Interval is { } i ? $" ({i.Low:0} to {i.High:0})" : "")}, ")
+        $"{place.Voice.Name} on {CountNames.Spoken(place.InBar, meter)}: {Late(place.Mean)}"
+            + $"{(place.Interval is { } i ? $" ({i.Low:0} to {i.High:0})" : "")}, ")
         + (place.Strokes == 1 ? "1 stroke" : $"{place.Strokes} strokes");
 
     public static string Late(double ms) => Math.Abs(ms) < 0.5 ? "on it"

@@ -109,7 +109,8 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
             if (reference.Argument.Split(' ') is ["passage", var number] && PassageId.TryParse(number, out var id)
                 && await passages.FindAsync(id, stop) is { } passage && passage.StudyId == study.Id)
                 found[reference] =
-                    new($"{passage.RecordingName}{(passage.Bar is { } bar ? $", bar {bar}" : "")}{(passage.StartsAt is { } at ? $", {at}" : "")}", $"/passages/{id}",
+                    new($"{passage.RecordingName}{(passage.Bar is { } bar ? $", bar {bar}" : "")}"
+                        + $"{(passage.StartsAt is { } at ? $", {at}" : "")}", $"/passages/{id}",
                         Picture(passage.Text), sounds ? Hear(passage, await records.BesideAsync(passage, stop)) : "");
             else if (Idea(reference.Argument) is { } idea) found[reference] = new(idea.Nickname, $"/ideas/{idea.Id}", Picture(idea.Text));
         }

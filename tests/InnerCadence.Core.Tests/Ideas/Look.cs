@@ -53,5 +53,6 @@ public sealed record Look(string Exemplar, int? Span, string? Scope, Rules Rules
 
     public string In(string text, bool looped = false) => string.Join("; ", Sightings(text, looped).Select(s =>
         $"{s.Start} {s.Verdict.Word()} "
-            + $"{s.Cost}{(s.Factor == Factor.One ? "" : $" x{s.Factor}")}{(s.Transforms.Count == 0 ? "" : " " + string.Join(' ', s.Transforms))}"));
+            + $"{s.Cost}{(s.Factor == Factor.One ? "" : $" x{s.Factor}")}"
+                + $"{(s.Transforms.Count == 0 ? "" : " " + string.Join(' ', s.Transforms))}"));
 }

@@ -71,10 +71,12 @@ public class MusicXmlFiles
     private static XDocument Score(string notes, string instruments = "", string midi = "") => XDocument.Parse(
         $"<score-partwise version=\"3.1\"><part-list><score-part "
             + $"id=\"P9\"><part-name>Kit</part-name>{instruments}{midi}</score-part></part-list><part id=\"P9\"><measure "
-            + $"number=\"1\"><attributes><divisions>2</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>{notes}</measure></part></score-partwise>");
+            + $"number=\"1\"><attributes><divisions>2</divisions><time><beats>4</beats><beat-type>4</beat-type></time></attributes>{notes}"
+                + $"</measure></part></score-partwise>");
 
     private static string Note(string step, int octave, int duration, string more = "", string before = "") =>
-        $"<note>{before}<unpitched><display-step>{step}</display-step><display-octave>{octave}</display-octave></unpitched><duration>{duration}</duration>{more}<voice>1</voice></note>";
+        $"<note>{before}<unpitched><display-step>{step}</display-step><display-octave>{octave}</display-octave></unpitched><duration>"
+            + $"{duration}</duration>{more}<voice>1</voice></note>";
 
     [Fact]
     public void Drums_are_known_by_name_by_note_or_by_place()

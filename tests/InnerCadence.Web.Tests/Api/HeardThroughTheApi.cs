@@ -72,7 +72,8 @@ public class HeardThroughTheApi(Application application) : IClassFixture<Applica
     [Fact]
     public async Task An_idea_is_found_where_it_was_planted()
     {
-        const string played = "tempo 100\nHH: 8ths | % | 1 2 3 | 8ths | % | 1 2 3 | 8ths\nSN: 2 4 | % | 2 4 e & | 2 4 | % | 2 4 e & | 2 4\nBD: 1 3 | %x6";
+        const string played = "tempo 100\nHH: 8ths | % | 1 2 3 | 8ths | % | 1 2 3 | 8ths\nSN: 2 4 | % | 2 4 e & | 2 4 | % | 2 4 e & | 2 "
+            + "4\nBD: 1 3 | %x6";
         var form = new MultipartFormDataContent
         {
             { new StringContent("""{"text":"SN: 4 e &","rules":{"placement":"same-place-in-the-bar"}}"""), "idea" }, { new StringContent("100"), "tempo" },

@@ -77,7 +77,8 @@ public class WhatOpenApiSays(Application application) : IClassFixture<Applicatio
     /// <summary>A groove as it sounds, with what is said of it.</summary>
     private static MultipartFormDataContent Form(params (string Name, string Value)[] fields)
     {
-        var mix = Mixdown.Render(Rendition.Of(Core.Counting.Reading.CountLines.Parse("tempo 100\nHH: 8ths | %\nSN: 2 4 | %\nBD: 1 3 | %").Passage),
+        var mix = Mixdown.Render(Rendition.Of(Core.Counting.Reading.CountLines.Parse("tempo 100\nHH: 8ths | %\nSN: 2 4 | %\nBD: "
+            + "1 3 | %").Passage),
             key => Synth.Render(key));
         var form = new MultipartFormDataContent { { new ByteArrayContent(Wav.Write(mix, 2)), "sound", "groove.wav" } };
         foreach (var (name, value) in fields) form.Add(new StringContent(value), name);

@@ -50,7 +50,8 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
     public async Task<IActionResult> OnGetAsync(StudyId study, int? seed, int number, long? since, CancellationToken stop)
     {
         if (seed is null || since is null) return Redirect(
-            $"/studies/{study}/blind?seed={seed ?? Random.Shared.Next(1, 1_000_000)}&since={DateTimeOffset.UtcNow.ToUnixTimeSeconds()}&number={Math.Max(1, number)}");
+            $"/studies/{study}/blind?seed={seed ?? Random.Shared.Next(1, 1_000_000)}&since={DateTimeOffset.UtcNow.ToUnixTimeSeconds()}"
+                + $"&number={Math.Max(1, number)}");
         return await FindAsync(study, seed.Value, number, since.Value, stop) ? Page() : NotFound();
     }
 

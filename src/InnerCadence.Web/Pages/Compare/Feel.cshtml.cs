@@ -79,7 +79,8 @@ public sealed class FeelModel(StudyStore studies, FeelStore feels, RecordingStor
     }
 
     public string Address(FeelRow row) =>
-        $"/studies/{Study.Id}/feel?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&voice={row.Voice.Code}&against={row.Against.Code}";
+        $"/studies/{Study.Id}/feel?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&voice={row.Voice.Code}&against="
+            + $"{row.Against.Code}";
 
     public Shape Picture => TimingViews.Recordings(Chosen!.One?.Recordings ?? [], Chosen.Two?.Recordings ?? []);
 }

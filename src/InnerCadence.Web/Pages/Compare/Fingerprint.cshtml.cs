@@ -78,7 +78,8 @@ public sealed class FingerprintModel(StudyStore studies, StudyMaterial material)
             .Select(p => new TitledPassage(p.Row.Passage, p.Traits!, p.Title))];
 
     public string Address(FingerprintCell cell) =>
-        $"/studies/{Study.Id}/fingerprint?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&meter={Uri.EscapeDataString(Meter)}&parts={Parts}&aspect={Aspect}&voice={cell.Voice.Code}&at={cell.At}";
+        $"/studies/{Study.Id}/fingerprint?a={Uri.EscapeDataString(One.Word)}&b={Uri.EscapeDataString(Two.Word)}&meter="
+            + $"{Uri.EscapeDataString(Meter)}&parts={Parts}&aspect={Aspect}&voice={cell.Voice.Code}&at={cell.At}";
 
     public string CountOf(Tick at) => CountNames.Split(at, Print!.Meter) is var (beat, past) && past == Tick.Zero
         ? beat.ToString(CultureInfo.InvariantCulture) : CountNames.Syllable(past, Print.Meter) ?? "";

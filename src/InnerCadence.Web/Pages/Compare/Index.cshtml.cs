@@ -188,14 +188,16 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         var first = performance.Appearances[0];
         return (at, first.Sighting is { } s ? $"/sightings/{s}" : $"/ideas/{idea.Id}#heard",
             $"{idea.Nickname}: {performance.Name}, "
-                + $"{performance.Recorded!.Value.Earliest.Year}{(first.Sighting is null ? ", heard" : "")}{(performance.Events == 0 ? ", outside what was searched" : "")}");
+                + $"{performance.Recorded!.Value.Earliest.Year}{(first.Sighting is null ? ", heard" : "")}"
+                    + $"{(performance.Events == 0 ? ", outside what was searched" : "")}");
     }
 
     private void ReadProfile(IdeaRow idea, PlaceProfile profile)
     {
         Profile = [.. profile.Places.Select(p => (p.Label, p.Found / (double)profile.Of, profile.OthersOf > 0
             ? p.OthersFound / (double)profile.OthersOf : (double?)null, Link(idea, One, "sort=place"),
-            $"{p.Spoken}: {p.Found} of {profile.Of}{(profile.OthersOf > 0 ? $", {Two.Name} {p.OthersFound} of {profile.OthersOf}" : "")}"))];
+            $"{p.Spoken}: {p.Found} of {profile.Of}"
+                + $"{(profile.OthersOf > 0 ? $", {Two.Name} {p.OthersFound} of {profile.OthersOf}" : "")}"))];
         var best = profile.Commonest;
         ProfileWords = $"On {best.Spoken} in {best.Found} of "
             + $"{profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (line) {best.OthersFound} of {profile.OthersOf}" : "")}.";

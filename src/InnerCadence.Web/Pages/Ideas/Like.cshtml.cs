@@ -71,7 +71,8 @@ public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : Study
             var (bar, inBar) = passage.Meters.Locate(at);
             return $"{bar + 1}.{CountNames.Place(inBar, passage.Meters.MeterOf(bar)) ?? "1"}";
         }
-        return $"/passages/{place.PassageId}/cut?from={Uri.EscapeDataString(At(place.Sighting.Start))}&to={Uri.EscapeDataString(At(place.Sighting.End))}";
+        return $"/passages/{place.PassageId}/cut?from={Uri.EscapeDataString(At(place.Sighting.Start))}&to="
+            + $"{Uri.EscapeDataString(At(place.Sighting.End))}";
     }
 
     private Microsoft.AspNetCore.Mvc.RazorPages.PageResult Refuse(string why)

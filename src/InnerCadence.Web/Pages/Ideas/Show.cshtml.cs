@@ -158,7 +158,8 @@ public sealed class IdeaModel(
         if (before is not null) parts.Add($"before={before}");
         if ((grouped ?? Group) is { Length: > 0 } groups) parts.Add($"group={groups}");
         if ((sort ?? Sort) is { } by) parts.Add($"sort={by}");
-        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}{((sort ?? after ?? before ?? grouped) is null ? "" : "#concordance")}";
+        return $"/ideas/{Idea.Id}{(parts.Count > 0 ? "?" + string.Join('&', parts) : "")}"
+            + $"{((sort ?? after ?? before ?? grouped) is null ? "" : "#concordance")}";
     }
 
     private async Task<bool> ReadAsync(IdeaId id, string? sort, string? group, bool whole, CancellationToken stop, string? after = null,

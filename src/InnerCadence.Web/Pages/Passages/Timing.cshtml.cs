@@ -144,7 +144,8 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     public string Place(Tick at, Voice voice)
     {
         var (bar, inBar) = Read.Meters.Locate(at);
-        return $"{voice.Name} on {CountNames.Spoken(inBar, Read.Meters.MeterOf(bar))}{(Read.Bars > 1 || Passage.Bar is not null ? $", bar {FirstBar + bar}" : "")}";
+        return $"{voice.Name} on {CountNames.Spoken(inBar, Read.Meters.MeterOf(bar))}"
+            + $"{(Read.Bars > 1 || Passage.Bar is not null ? $", bar {FirstBar + bar}" : "")}";
     }
 
     private async Task<bool> FindAsync(PassageId id, CancellationToken stop)

@@ -101,7 +101,8 @@ public sealed class IssuesModel(StudyStore studies, RecordingStore recordings, T
         if (await attributions.RemoveSpanAsync(recording, span, stop) is { } gone)
             Tell(
                 $"Bars {gone.FromBar} to {gone.FromBar + gone.Bars - 1} are taken out.",
-                $"/recordings/{recording}/issues?handler=Span&Drummed.Player={gone.PlayerId}&Drummed.Sure={gone.Sure}&Drummed.Bars={gone.FromBar}-{gone.FromBar + gone.Bars - 1}&Drummed.Note={Uri.EscapeDataString(gone.Note)}");
+                $"/recordings/{recording}/issues?handler=Span&Drummed.Player={gone.PlayerId}&Drummed.Sure={gone.Sure}&Drummed.Bars="
+                    + $"{gone.FromBar}-{gone.FromBar + gone.Bars - 1}&Drummed.Note={Uri.EscapeDataString(gone.Note)}");
         return Redirect($"/recordings/{recording}/issues");
     }
 

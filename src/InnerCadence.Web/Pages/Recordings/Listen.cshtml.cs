@@ -91,7 +91,8 @@ public sealed class ListenModel(
             catch (UnreadableMediaException unreadable)
             {
                 await sounds.ForgetAsync(hash, stop);
-                return Refuse($"{name}: {(name.EndsWith(".wav", StringComparison.OrdinalIgnoreCase) ? problem : unreadable.Message)} Nothing was attached.");
+                return Refuse($"{name}: {(name.EndsWith(".wav", StringComparison.OrdinalIgnoreCase) ? problem : unreadable.Message)} "
+                    + $"Nothing was attached.");
             }
         }
         await sounds.AttachAsync(Recording, hash, name, media ?? "application/octet-stream", file.Length, seconds, false, stop,
@@ -115,7 +116,8 @@ public sealed class ListenModel(
     public async Task<IActionResult> OnPostOnsetsAsync(RecordingId recording, CancellationToken stop)
     {
         if (!await FindAsync(recording, null, null, stop)) return NotFound();
-        if (Sound is not { Samples: not null } sound) return Refuse("What is struck is heard once the sound is read: attach one, or wait for it.");
+        if (Sound is not { Samples: not null } sound) return Refuse("What is struck is heard once the sound is read: attach one, or wait "
+            + "for it.");
         return Redirect(
             $"/jobs/{await jobs.AddAsync(SoundStore.OnsetsKind, Study.Id, $"{{\"sound\":{sound.Id},\"recording\":{recording}}}", stop)}");
     }

@@ -34,7 +34,8 @@ public sealed class SearchInput
             problems.AddModelError("Search.Bars",
                 $"Write how many bars were searched, such as 96, which, such as 33-64 or 1-16, 33-48, or from when to when, such as "
                 + $"0:30-1:45; the recording has "
-                + $"{(recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}{(recording.Duration is { } d ? $" and lasts {d}" : "")}.");
+                + $"{(recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}"
+                    + $"{(recording.Duration is { } d ? $" and lasts {d}" : "")}.");
         else if (problems.IsValid)
             return new CoverageDraft(closeness, span.From, span.Bars, sought, on) { Clock = span.Clock, ByWhom = by, Also = [.. span.Also] };
         return null;

@@ -117,7 +117,8 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
             message => why = message);
         if (marks is not null && TempoMap.Of(Timeline.Grid, marks, null)?.Impossible.FirstOrDefault() is { From.Bar: > 0 } odd)
             (marks, why) = (null, string.Create(CultureInfo.InvariantCulture,
-                $"From bar {odd.From.Bar} to bar {odd.To.Bar} it would go at {odd.Bpm:0.#} BPM: put the marks right on the page for tempo and bars."));
+                $"From bar {odd.From.Bar} to bar {odd.To.Bar} it would go at {odd.Bpm:0.#} BPM: put the marks right on the page for tempo "
+                    + $"and bars."));
         if (marks is null) return new JsonResult(new { said = why, kept = false });
         var before = BarMarks.Say(Timeline.Marks);
         if (!await Timelines.SaveMarksAsync(recording, marks, Recording.Version, stop))

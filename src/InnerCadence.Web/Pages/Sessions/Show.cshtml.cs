@@ -132,6 +132,7 @@ public sealed class SessionModel(StudyStore studies, RecordingStore recordings, 
     {
         var start = stamp.Bar is { } bar ? Timeline.Map?.ClockOf(bar) ?? stamp.At : stamp.At;
         return string.Create(CultureInfo.InvariantCulture,
-            $"/recordings/{Recording.Id}/passages/new?stamp={stamp.Row.Id}&at={start}&bar={stamp.Bar}&kind={(stamp.Row.Kind == "fill" ? "fill" : "groove")}&because={(stamp.Row.Kind == "idea" ? "true" : "false")}");
+            $"/recordings/{Recording.Id}/passages/new?stamp={stamp.Row.Id}&at={start}&bar={stamp.Bar}&kind="
+                + $"{(stamp.Row.Kind == "fill" ? "fill" : "groove")}&because={(stamp.Row.Kind == "idea" ? "true" : "false")}");
     }
 }

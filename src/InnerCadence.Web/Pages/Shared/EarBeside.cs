@@ -79,7 +79,8 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
     {
         var stroke = difference.Stroke;
         var (bar, inBar) = written.Meters.Locate(stroke.At);
-        var place = $"{stroke.Voice.Name} on {CountNames.Place(inBar, written.Meters.MeterOf(bar)) ?? CountNames.Spoken(inBar, written.Meters.MeterOf(bar))}"
+        var place = $"{stroke.Voice.Name} on "
+            + $"{CountNames.Place(inBar, written.Meters.MeterOf(bar)) ?? CountNames.Spoken(inBar, written.Meters.MeterOf(bar))}"
             + (written.Bars > 1 || firstBar is not null ? $", bar {bar + (firstBar ?? 1)}" : "");
         var says = difference switch
         {

@@ -10,5 +10,6 @@ public static class ListenLink
     /// <param name="to">Nothing for no loop.</param>
     /// <param name="speed">In percent; nothing for the recorded one.</param>
     public static string Of(RecordingId recording, ClockTime from, ClockTime? to = null, int? speed = null) =>
-        $"/recordings/{recording}/listen?from={from}{(to > from ? $"&to={to}" : "")}{(speed is >= Slowest and < Fastest ? $"&speed={speed}" : "")}";
+        $"/recordings/{recording}/listen?from={from}{(to > from ? $"&to={to}" : "")}"
+            + $"{(speed is >= Slowest and < Fastest ? $"&speed={speed}" : "")}";
 }

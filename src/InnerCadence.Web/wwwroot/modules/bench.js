@@ -50,7 +50,11 @@ async function move(what) {
 
 const canCut = () => by("cut") !== null && text.value === saved;
 const page = { text, strands, said, write, move, canCut, last: () => last };
-if (by("after")) inPlace(by("passage"), () => { saved = text.value; read(); });
+if (by("after"))
+  inPlace(by("passage"), () => {
+    saved = text.value;
+    read();
+  });
 const sheet = paper(page);
 const touch = strokes(page);
 page.choose = touch.choose;
@@ -58,7 +62,10 @@ beside(page);
 
 // One question at a time: what is typed meanwhile is asked next, so that the picture keeps up with the fingers.
 async function read() {
-  if (asking) { waiting = true; return; }
+  if (asking) {
+    waiting = true;
+    return;
+  }
   asking = true;
   const typed = text.value;
   const began = performance.now();
@@ -69,7 +76,10 @@ async function read() {
     show(answer, typed);
     bench.dataset.redrawn = (performance.now() - began).toFixed(1);
   }
-  if (waiting) { waiting = false; read(); }
+  if (waiting) {
+    waiting = false;
+    read();
+  }
 }
 
 function show(answer, typed) {
@@ -98,8 +108,13 @@ async function drawMore(part) {
   } else by("staff").textContent = "The staff needs its music font, which did not load. Reload the page.";
   pictures.dispatchEvent(new Event("redrawn"));
 }
-for (const part of [ring, staff]) part.addEventListener("toggle", () => { if (part.open) drawMore(part); });
-pictures.addEventListener("hidden-changed", () => { if (staff.open) drawMore(staff); });
+for (const part of [ring, staff])
+  part.addEventListener("toggle", () => {
+    if (part.open) drawMore(part);
+  });
+pictures.addEventListener("hidden-changed", () => {
+  if (staff.open) drawMore(staff);
+});
 
 // A picture as a file of its own: its look and its music font go with it.
 by("staff-file").addEventListener("click", async () => {
@@ -108,7 +123,11 @@ by("staff-file").addEventListener("click", async () => {
   const copy = svg.cloneNode(true);
   copy.setAttribute("xmlns", "http://www.w3.org/2000/svg");
   const font = await fetch(by("staff-part").dataset.font).then((answer) => answer.blob());
-  const data = await new Promise((done) => { const reader = new FileReader(); reader.onload = () => done(reader.result); reader.readAsDataURL(font); });
+  const data = await new Promise((done) => {
+    const reader = new FileReader();
+    reader.onload = () => done(reader.result);
+    reader.readAsDataURL(font);
+  });
   const look = document.createElementNS("http://www.w3.org/2000/svg", "style");
   look.textContent = `@font-face { font-family: Bravura; src: url("${data}") format("woff2"); }`;
   copy.querySelectorAll(".now").forEach((line) => line.remove());
@@ -121,23 +140,25 @@ by("staff-file").addEventListener("click", async () => {
 });
 
 function showProblems(found) {
-  problems.replaceChildren(...found.map(({ severity, line, column, length, message, fixes = [] }) => {
-    const item = element("li", severity);
-    if (line) {
-      const where = element("button", "plain where", `line ${line}, column ${column}`);
-      where.type = "button";
-      where.addEventListener("click", () => sheet.select(line, column, length));
-      item.append(where, " ");
-    }
-    item.append(message);
-    for (const fix of fixes) {
-      const button = element("button", "plain fix", ` ${fix.says}`);
-      button.type = "button";
-      button.addEventListener("click", () => putRight(fix));
-      item.append(button);
-    }
-    return item;
-  }));
+  problems.replaceChildren(
+    ...found.map(({ severity, line, column, length, message, fixes = [] }) => {
+      const item = element("li", severity);
+      if (line) {
+        const where = element("button", "plain where", `line ${line}, column ${column}`);
+        where.type = "button";
+        where.addEventListener("click", () => sheet.select(line, column, length));
+        item.append(where, " ");
+      }
+      item.append(message);
+      for (const fix of fixes) {
+        const button = element("button", "plain fix", ` ${fix.says}`);
+        button.type = "button";
+        button.addEventListener("click", () => putRight(fix));
+        item.append(button);
+      }
+      return item;
+    }),
+  );
 }
 
 /** Edits from the last to the first, so that each finds its place. */
@@ -168,7 +189,11 @@ function element(name, look, content = "") {
 text.addEventListener("input", read);
 read();
 
-for (const button of document.querySelectorAll("[data-toms]")) button.addEventListener("click", (event) => { event.preventDefault(); move({ do: "toms", toms: button.dataset.toms }); });
+for (const button of document.querySelectorAll("[data-toms]"))
+  button.addEventListener("click", (event) => {
+    event.preventDefault();
+    move({ do: "toms", toms: button.dataset.toms });
+  });
 by("tidy").addEventListener("click", () => move({ do: "canonical" }));
 for (const hidden of document.querySelectorAll("[data-live]")) hidden.hidden = false;
 

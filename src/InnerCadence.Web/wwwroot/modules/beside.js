@@ -20,30 +20,49 @@ export function beside(page) {
 
   async function ask() {
     const mine = ++turn;
-    const answer = await post(`${root.dataset.address}/beside`, { text: page.text.value, bar: by("Input_Bar").value, at: by("Input_StartsAt").value, eager: Number(eager.value) });
+    const answer = await post(`${root.dataset.address}/beside`, {
+      text: page.text.value,
+      bar: by("Input_Bar").value,
+      at: by("Input_StartsAt").value,
+      eager: Number(eager.value),
+    });
     if (mine !== turn) return;
-    if (!answer) { said.textContent = away("what the ear has is not shown."); return; }
+    if (!answer) {
+      said.textContent = away("what the ear has is not shown.");
+      return;
+    }
     const told = answer.status === 200 ? await answer.json() : null;
     root.hidden = !told;
     if (!told) return;
     all = told.differences;
-    agrees.textContent = told.onRecord ? `On this record it agrees with you on ${told.onRecord}.` : told.agrees ? `Here it agrees with you on ${told.agrees}.` : "";
+    agrees.textContent = told.onRecord
+      ? `On this record it agrees with you on ${told.onRecord}.`
+      : told.agrees
+        ? `Here it agrees with you on ${told.agrees}.`
+        : "";
     show();
   }
 
   function show() {
     const shown = open();
     at = Math.min(at, shown.length - 1);
-    list.replaceChildren(...shown.map((one, i) => {
-      const row = document.createElement("li");
-      row.classList.toggle("at", i === at);
-      const place = button(one.place, () => go(i));
-      place.className = "plain place";
-      const words = document.createElement("span");
-      words.textContent = one.says;
-      row.append(place, words, button(one.heard ? "put it in" : "take it out", () => take(i)), button("leave it", () => leave(i)));
-      return row;
-    }));
+    list.replaceChildren(
+      ...shown.map((one, i) => {
+        const row = document.createElement("li");
+        row.classList.toggle("at", i === at);
+        const place = button(one.place, () => go(i));
+        place.className = "plain place";
+        const words = document.createElement("span");
+        words.textContent = one.says;
+        row.append(
+          place,
+          words,
+          button(one.heard ? "put it in" : "take it out", () => take(i)),
+          button("leave it", () => leave(i)),
+        );
+        return row;
+      }),
+    );
     said.textContent = shown.length ? "" : "Nothing is heard that is not written, and nothing written that is not heard.";
     mark(shown);
   }
@@ -68,7 +87,13 @@ export function beside(page) {
       const ring = document.createElementNS(svgName, "circle");
       const bead = page.strands.querySelector(`[data-tick="${one.at}"][data-voice="${one.voice}"] circle`);
       const x = bead ? bead.getAttribute("cx") : Number(cell.getAttribute("x")) + Math.min(8, Number(cell.getAttribute("width")) / 2);
-      for (const [name, value] of [["class", i === at ? "only now-at" : "only"], ["cx", x], ["cy", Number(cell.dataset.top) + row[2]], ["r", 8]]) ring.setAttribute(name, value);
+      for (const [name, value] of [
+        ["class", i === at ? "only now-at" : "only"],
+        ["cx", x],
+        ["cy", Number(cell.dataset.top) + row[2]],
+        ["r", 8],
+      ])
+        ring.setAttribute(name, value);
       cell.parentNode.after(ring);
     });
   }
@@ -85,7 +110,7 @@ export function beside(page) {
   async function take(i) {
     const one = open()[i];
     if (!one) return;
-    for (const move of one.moves) if (!await page.move({ do: move, strokes: [{ at: one.at, voice: one.voice }] })) return;
+    for (const move of one.moves) if (!(await page.move({ do: move, strokes: [{ at: one.at, voice: one.voice }] }))) return;
     page.choose(one.at, one.voice);
   }
 
@@ -96,7 +121,10 @@ export function beside(page) {
     show();
   }
 
-  const later = () => { clearTimeout(timer); timer = setTimeout(ask, 250); };
+  const later = () => {
+    clearTimeout(timer);
+    timer = setTimeout(ask, 250);
+  };
   page.strands.closest("section").addEventListener("redrawn", later);
   document.querySelector("[data-player]")?.addEventListener("placed", later);
   eager.addEventListener("input", later);

@@ -3,7 +3,8 @@
 /** @typedef {{code: string, name: string}} Voice */
 
 /** @param {HTMLSelectElement} from @returns {Voice[]} */
-export const voicesOf = (from) => [...from.options].filter(({ value }) => value).map(({ value, dataset }) => ({ code: value, name: dataset.name ?? "" }));
+export const voicesOf = (from) =>
+  [...from.options].filter(({ value }) => value).map(({ value, dataset }) => ({ code: value, name: dataset.name ?? "" }));
 
 /**
  * @param {HTMLTextAreaElement} text
@@ -43,15 +44,20 @@ export function completion(text, frame, voices, write) {
 
   function show() {
     list.hidden = false;
-    list.replaceChildren(...options.map(({ code, name }, i) => {
-      const item = document.createElement("li");
-      item.id = `completion-${i}`;
-      item.setAttribute("role", "option");
-      item.setAttribute("aria-selected", String(i === marked));
-      item.textContent = `${code}  ${name}`;
-      item.addEventListener("pointerdown", (event) => { event.preventDefault(); take(i); });
-      return item;
-    }));
+    list.replaceChildren(
+      ...options.map(({ code, name }, i) => {
+        const item = document.createElement("li");
+        item.id = `completion-${i}`;
+        item.setAttribute("role", "option");
+        item.setAttribute("aria-selected", String(i === marked));
+        item.textContent = `${code}  ${name}`;
+        item.addEventListener("pointerdown", (event) => {
+          event.preventDefault();
+          take(i);
+        });
+        return item;
+      }),
+    );
     text.setAttribute("aria-activedescendant", `completion-${marked}`);
     const height = parseFloat(getComputedStyle(text).lineHeight);
     list.style.top = `${10 + before().length * height - text.scrollTop}px`;
@@ -90,6 +96,10 @@ export function completion(text, frame, voices, write) {
 
   text.addEventListener("input", offer);
   // Whoever comes back at once goes on choosing.
-  text.addEventListener("blur", () => setTimeout(() => { if (document.activeElement !== text) close(); }, 150));
+  text.addEventListener("blur", () =>
+    setTimeout(() => {
+      if (document.activeElement !== text) close();
+    }, 150),
+  );
   return { key };
 }

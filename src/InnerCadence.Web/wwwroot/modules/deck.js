@@ -20,12 +20,15 @@ export function deck(audio, root, { percent, part, switch: loop, shows }, { reco
 
   const loops = () => turns?.plays() ?? false;
   const plays = () => loops() || !audio.paused;
-  const here = () => (loops() ? turns?.place() ?? 0 : audio.currentTime);
-  const rate = () => (loops() ? turns?.plan()?.rate ?? 1 : audio.playbackRate);
+  const here = () => (loops() ? (turns?.place() ?? 0) : audio.currentTime);
+  const rate = () => (loops() ? (turns?.plan()?.rate ?? 1) : audio.playbackRate);
   /** @param {Span | null} wanted */
   const cuts = (wanted) => record !== undefined && record !== "" && wanted !== null && wanted.to - wanted.from <= longest(percent());
 
-  const told = () => { shows(plays()); changed(); };
+  const told = () => {
+    shows(plays());
+    changed();
+  };
   for (const name of ["play", "pause"]) audio.addEventListener(name, told);
 
   /** @param {Span} wanted */

@@ -11,7 +11,17 @@ list();
 function watch(form) {
   const begun = form.elements.begun;
   let key = keyOf();
-  const fields = () => [...form.elements].filter((field) => field.name && !field.name.startsWith("__") && field.name !== "Input.Before" && field.type !== "hidden" && field.type !== "submit" && field.type !== "file" && field.tagName !== "BUTTON");
+  const fields = () =>
+    [...form.elements].filter(
+      (field) =>
+        field.name &&
+        !field.name.startsWith("__") &&
+        field.name !== "Input.Before" &&
+        field.type !== "hidden" &&
+        field.type !== "submit" &&
+        field.type !== "file" &&
+        field.tagName !== "BUTTON",
+    );
   const state = () => fields().map((field) => [field.name, field.value, field.type === "checkbox" ? field.checked : null]);
   const answered = document.querySelector("[aria-invalid], .field-error:not(:empty), .validation-summary-errors, #back") !== null;
   let fresh = JSON.stringify(state());
@@ -19,28 +29,51 @@ function watch(form) {
 
   const own = read(key);
   if (own && !answered && own.state !== fresh) {
-    if (begun) { take(own); tell("This is what you typed on " + when(own) + "; it is not saved yet.", [["Discard it", () => { localStorage.removeItem(key); location.reload(); }]]); }
-    else offer(key, own);
+    if (begun) {
+      take(own);
+      tell("This is what you typed on " + when(own) + "; it is not saved yet.", [
+        [
+          "Discard it",
+          () => {
+            localStorage.removeItem(key);
+            location.reload();
+          },
+        ],
+      ]);
+    } else offer(key, own);
   }
-  if (begun && !answered) for (const [other, draft] of drafts()) if (other !== key && other.slice(prefix.length).split("?")[0] === location.pathname) offer(other, draft);
+  if (begun && !answered)
+    for (const [other, draft] of drafts())
+      if (other !== key && other.slice(prefix.length).split("?")[0] === location.pathname) offer(other, draft);
 
   const keep = () => {
     const now = JSON.stringify(state());
     if (now === saved) return;
     saved = now;
-    if (now === fresh && !answered) { localStorage.removeItem(key); return; }
+    if (now === fresh && !answered) {
+      localStorage.removeItem(key);
+      return;
+    }
     // The mark stands in the address from the first word on, so that this page opened again is this beginning.
     if (begun && !new URLSearchParams(location.search).has("begun")) history.replaceState(history.state, "", addressOf(location.search));
-    localStorage.setItem(key, JSON.stringify({ at: new Date().toISOString(), state: now, address: addressOf(location.search), about: about() }));
+    localStorage.setItem(
+      key,
+      JSON.stringify({ at: new Date().toISOString(), state: now, address: addressOf(location.search), about: about() }),
+    );
   };
   // What an answer of the server put into a field is typed too.
   if (answered) keep();
   form.addEventListener("input", keep);
   // Saved where it stands: from now on this is what the server has.
-  form.addEventListener("saved", () => { localStorage.removeItem(key); fresh = saved = JSON.stringify(state()); });
+  form.addEventListener("saved", () => {
+    localStorage.removeItem(key);
+    fresh = saved = JSON.stringify(state());
+  });
   form.addEventListener("change", keep);
 
-  function keyOf() { return prefix + location.pathname + (begun ? "?begun=" + begun.value : ""); }
+  function keyOf() {
+    return prefix + location.pathname + (begun ? "?begun=" + begun.value : "");
+  }
 
   function addressOf(search) {
     const asked = new URLSearchParams(search);
@@ -52,8 +85,15 @@ function watch(form) {
   // In words by which its owner knows it: whose it is, at what clock time, its first words.
   function about() {
     const said = (name) => form.elements[name]?.value?.trim() ?? "";
-    const words = [said("Input.StartsAt") || said("Input.Title") || said("Input.Name") || said("Input.Nickname"), firstWords(said("Input.Text") || said("Text") || said("Input.Sentence") || said("Input.Note"))];
-    return { study: document.body.dataset.study ?? "", page: document.querySelector("h1")?.textContent.trim() ?? "", words: words.filter(Boolean).join(" · ") };
+    const words = [
+      said("Input.StartsAt") || said("Input.Title") || said("Input.Name") || said("Input.Nickname"),
+      firstWords(said("Input.Text") || said("Text") || said("Input.Sentence") || said("Input.Note")),
+    ];
+    return {
+      study: document.body.dataset.study ?? "",
+      page: document.querySelector("h1")?.textContent.trim() ?? "",
+      words: words.filter(Boolean).join(" · "),
+    };
   }
 
   function offer(other, draft) {
@@ -66,7 +106,10 @@ function watch(form) {
   // A draft that began elsewhere, from another stamp or file, is taken up where it began.
   function takeUp(other, draft) {
     const there = draft.address ? new URL(draft.address, location.href) : null;
-    if (begun && there && sortOf(there.search) !== sortOf(location.search)) { location.href = there.href; return; }
+    if (begun && there && sortOf(there.search) !== sortOf(location.search)) {
+      location.href = there.href;
+      return;
+    }
     if (begun) {
       begun.value = there?.searchParams.get("begun") ?? begun.value;
       if (!there) localStorage.removeItem(other);
@@ -101,14 +144,20 @@ function tell(text, actions) {
   notice.setAttribute("role", "status");
   const words = document.createElement("p");
   words.textContent = text;
-  notice.append(words, ...actions.map(([label, does]) => {
-    const button = document.createElement("button");
-    button.type = "button";
-    button.className = "btn small";
-    button.textContent = label;
-    button.addEventListener("click", () => { does(); notice.remove(); });
-    return button;
-  }));
+  notice.append(
+    words,
+    ...actions.map(([label, does]) => {
+      const button = document.createElement("button");
+      button.type = "button";
+      button.className = "btn small";
+      button.textContent = label;
+      button.addEventListener("click", () => {
+        does();
+        notice.remove();
+      });
+      return button;
+    }),
+  );
   document.getElementById("main").prepend(notice);
 }
 
@@ -135,8 +184,17 @@ function list() {
     away.type = "button";
     away.className = "plain ms-2";
     away.textContent = "discard";
-    away.addEventListener("click", () => { localStorage.removeItem(key); item.remove(); });
-    item.append("Draft: ", link, ` ${draft.about.words} `, Object.assign(document.createElement("span"), { className: "quiet", textContent: when(draft) }), away);
+    away.addEventListener("click", () => {
+      localStorage.removeItem(key);
+      item.remove();
+    });
+    item.append(
+      "Draft: ",
+      link,
+      ` ${draft.about.words} `,
+      Object.assign(document.createElement("span"), { className: "quiet", textContent: when(draft) }),
+      away,
+    );
     place.append(item);
   }
 }
@@ -146,12 +204,22 @@ function firstWords(text) {
   return line.length > 40 ? line.slice(0, 40) + "…" : line;
 }
 
-function when(draft) { return new Date(draft.at).toLocaleString(); }
+function when(draft) {
+  return new Date(draft.at).toLocaleString();
+}
 
 function read(key) {
-  try { return JSON.parse(localStorage.getItem(key) ?? "null"); } catch { return null; }
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? "null");
+  } catch {
+    return null;
+  }
 }
 
 function drafts() {
-  return Object.keys(localStorage).filter((key) => key.startsWith(prefix)).map((key) => [key, read(key)]).filter(([, draft]) => draft?.state).sort((a, b) => (a[1].at < b[1].at ? 1 : -1));
+  return Object.keys(localStorage)
+    .filter((key) => key.startsWith(prefix))
+    .map((key) => [key, read(key)])
+    .filter(([, draft]) => draft?.state)
+    .sort((a, b) => (a[1].at < b[1].at ? 1 : -1));
 }

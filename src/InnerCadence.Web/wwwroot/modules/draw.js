@@ -9,7 +9,9 @@ export function redraw(place, picture) {
   const sources = rows.map((row) => JSON.stringify(row));
   if (!old || old.getAttribute("class") !== attributes.class || !kept.length) {
     place.replaceChildren(draw(picture));
-    place.querySelectorAll("svg > g > .bars-row").forEach((row, i) => { row.source = sources[i]; });
+    place.querySelectorAll("svg > g > .bars-row").forEach((row, i) => {
+      row.source = sources[i];
+    });
     return;
   }
   for (const [key, value] of Object.entries(attributes)) old.setAttribute(key, value);

@@ -15,7 +15,11 @@ const hasFiles = (event) => event.dataTransfer?.types.includes("Files");
 addEventListener("dragover", (event) => {
   if (!hasFiles(event)) return;
   event.preventDefault();
-  say(sound ? "Drop: a sound is attached here, other files are shown before anything is kept." : "Drop: you see what the files are before anything is kept.");
+  say(
+    sound
+      ? "Drop: a sound is attached here, other files are shown before anything is kept."
+      : "Drop: you see what the files are before anything is kept.",
+  );
 });
 
 addEventListener("dragleave", (event) => {
@@ -27,7 +31,8 @@ addEventListener("drop", async (event) => {
   event.preventDefault();
   const files = await filesOf(event.dataTransfer);
   if (files.length === 0) return say("There is no file in what was dropped.");
-  if (!sound && files.every((file) => file.type.startsWith("audio/"))) return say("A sound is attached on its recording’s Listen page: drop it there.");
+  if (!sound && files.every((file) => file.type.startsWith("audio/")))
+    return say("A sound is attached on its recording’s Listen page: drop it there.");
   if (!sound && files.reduce((sum, file) => sum + file.size, 0) > most) return say("That is more than 64 MB: drop fewer files at once.");
   say(files.length === 1 ? `Opening ${files[0].name} …` : `Opening ${files.length} files …`);
   const into = sound && files.every((file) => file.type.startsWith("audio/")) ? sound : form;

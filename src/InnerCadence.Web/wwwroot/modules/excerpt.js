@@ -5,10 +5,18 @@ if (button) {
   const from = Number(button.dataset.from);
   button.hidden = false;
   button.addEventListener("click", () => {
-    if (!audio.paused) { audio.pause(); return; }
+    if (!audio.paused) {
+      audio.pause();
+      return;
+    }
     audio.currentTime = from;
     audio.play();
   });
-  audio.addEventListener("timeupdate", () => { if (audio.currentTime > from + 8) audio.pause(); });
-  for (const name of ["play", "pause"]) audio.addEventListener(name, () => { button.firstChild.textContent = audio.paused ? "Hear the recording " : "Stop "; });
+  audio.addEventListener("timeupdate", () => {
+    if (audio.currentTime > from + 8) audio.pause();
+  });
+  for (const name of ["play", "pause"])
+    audio.addEventListener(name, () => {
+      button.firstChild.textContent = audio.paused ? "Hear the recording " : "Stop ";
+    });
 }

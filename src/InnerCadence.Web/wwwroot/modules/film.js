@@ -11,18 +11,29 @@ export function film(root) {
   const [back, on, mirror, said] = ["film-back", "film-on", "film-mirror", "film-at"].map((id) => document.getElementById(id));
   /** @type {HTMLVideoElement} */
   const video = part.querySelector("video");
-  const show = () => { said.textContent = clock(video.currentTime, 2); };
+  const show = () => {
+    said.textContent = clock(video.currentTime, 2);
+  };
   mirror.checked = localStorage.getItem("inner-cadence mirrored") === "yes";
-  const turn = () => { video.classList.toggle("mirrored", mirror.checked); localStorage.setItem("inner-cadence mirrored", mirror.checked ? "yes" : "no"); };
+  const turn = () => {
+    video.classList.toggle("mirrored", mirror.checked);
+    localStorage.setItem("inner-cadence mirrored", mirror.checked ? "yes" : "no");
+  };
   mirror.addEventListener("change", turn);
   turn();
 
   root.addEventListener("moves", (event) => {
     const told = /** @type {CustomEvent} */ (event).detail;
-    if (!told || told.at === null || !part.open) { video.pause(); return; }
+    if (!told || told.at === null || !part.open) {
+      video.pause();
+      return;
+    }
     video.playbackRate = told.rate;
     if (Math.abs(video.currentTime - told.at) > drift) video.currentTime = told.at;
-    if (video.paused) video.play().catch(() => { said.textContent = "The browser does not play this film."; });
+    if (video.paused)
+      video.play().catch(() => {
+        said.textContent = "The browser does not play this film.";
+      });
     show();
   });
   // Opened while nothing plays it stands at the passage's first bar line.

@@ -9,10 +9,16 @@ export function inPlace(form, kept) {
     event.preventDefault();
     const said = document.getElementById("said");
     const answer = await fetch(form.action, { method: "POST", body: new FormData(form) }).catch(() => null);
-    if (!answer) { said.textContent = away("what you type stays here. Save again when it does."); return; }
+    if (!answer) {
+      said.textContent = away("what you type stays here. Save again when it does.");
+      return;
+    }
     const page = new DOMParser().parseFromString(await answer.text(), "text/html");
     // What was not kept is shown by the page itself, with everything that was typed.
-    if (!answer.ok || !answer.redirected) { form.submit(); return; }
+    if (!answer.ok || !answer.redirected) {
+      form.submit();
+      return;
+    }
     for (const name of ["Input.Version", "Input.Began"]) {
       const field = /** @type {HTMLInputElement | null} */ (form.elements.namedItem(name));
       const now = /** @type {HTMLFormElement | null} */ (page.getElementById("passage"))?.elements.namedItem(name);

@@ -25,16 +25,24 @@ async function hear(place) {
   const { address, from, to } = place.dataset;
   const context = clockwork();
   await context.resume();
-  const sound = await stretch(address, Number(from) - margin, Number(to) + margin, Number(by("hear-speed").value), "whole").catch(() => null);
+  const sound = await stretch(address, Number(from) - margin, Number(to) + margin, Number(by("hear-speed").value), "whole").catch(
+    () => null,
+  );
   if (mine !== turn) return false;
-  if (!sound) { by("hear-said").textContent = away("nothing is heard."); return false; }
+  if (!sound) {
+    by("hear-said").textContent = away("nothing is heard.");
+    return false;
+  }
   row?.classList.add("sounding");
   by("hear-said").textContent = place.dataset.says;
   const source = new AudioBufferSourceNode(context, { buffer: sound });
   source.connect(context.destination);
   sounding = source;
   document.body.dataset.heard = String(Number(document.body.dataset.heard ?? 0) + 1);
-  await new Promise((go) => { source.addEventListener("ended", go); source.start(); });
+  await new Promise((go) => {
+    source.addEventListener("ended", go);
+    source.start();
+  });
   row?.classList.remove("sounding");
   return mine === turn;
 }
@@ -61,7 +69,7 @@ if (by("in-turn")) {
     if (stops) return;
     const confirmed = places().filter((place) => place.dataset.judged === "Confirmed");
     if (!confirmed.length) by("hear-said").textContent = "None of those with a sound is confirmed yet.";
-    for (const place of confirmed) if (!await hear(place)) return;
+    for (const place of confirmed) if (!(await hear(place))) return;
     if (confirmed.length) hush();
   });
 }

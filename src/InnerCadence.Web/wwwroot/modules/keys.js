@@ -16,11 +16,17 @@ document.addEventListener("keydown", (event) => {
   }
   if (event.key === "/") {
     const jump = document.getElementById("jump");
-    if (jump) { event.preventDefault(); jump.focus(); }
+    if (jump) {
+      event.preventDefault();
+      jump.focus();
+    }
   } else if (event.key === "?") {
     location.href = "/keys";
   } else {
     const action = document.querySelector(`[data-key="${CSS.escape(event.key.toLowerCase())}"]`);
-    if (action) { event.preventDefault(); action.click(); }
+    if (action) {
+      event.preventDefault();
+      action.click();
+    }
   }
 });

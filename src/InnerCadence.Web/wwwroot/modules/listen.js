@@ -21,7 +21,9 @@ function listen(audio) {
   const bars = JSON.parse(strip.dataset.bars ?? "[]");
   const sections = JSON.parse(strip.dataset.sections ?? "[]");
   const record = strip.dataset.record; // where loops are cut; nothing where only the browser reads the file
-  const tell = (words) => { said.textContent = words; };
+  const tell = (words) => {
+    said.textContent = words;
+  };
   root.hidden = false;
   audio.controls = false;
 
@@ -32,14 +34,40 @@ function listen(audio) {
   }
 
   const hand = transport(root, {
-    toggle: () => (plays() ? stop() : start()), stop: () => stop(), shift, changed: (what) => (what === "span" && some.value ? take(Number(some.value)) : renew()),
+    toggle: () => (plays() ? stop() : start()),
+    stop: () => stop(),
+    shift,
+    changed: (what) => (what === "span" && some.value ? take(Number(some.value)) : renew()),
   });
-  const { loops, plays, here, rate, start, stop, renew: sound, go: jump } = deck(audio, root, hand, {
-    record, span, tell, changed: () => { strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : ""; },
+  const {
+    loops,
+    plays,
+    here,
+    rate,
+    start,
+    stop,
+    renew: sound,
+    go: jump,
+  } = deck(audio, root, hand, {
+    record,
+    span,
+    tell,
+    changed: () => {
+      strip.dataset.playing = plays() ? (loops() ? "loop" : "on") : "";
+    },
   });
 
   const line = rail(strip, {
-    plays, here, rate, span, go, set: (drawn, done) => { draw(drawn.from, drawn.to); some.value = ""; if (done) renew(); },
+    plays,
+    here,
+    rate,
+    span,
+    go,
+    set: (drawn, done) => {
+      draw(drawn.from, drawn.to);
+      some.value = "";
+      if (done) renew();
+    },
   });
 
   /** What changed is heard at once, and stands in the address. */
@@ -95,7 +123,12 @@ function listen(audio) {
     if (!wanted) return take(1);
     const first = barAt(bars, wanted.from + 0.02);
     const count = Math.max(1, Math.round((wanted.to - wanted.from) / ((bars[first + 1] ?? 0) - (bars[first] ?? 0)) || 0));
-    if (first >= 0 && bars[first + way] !== undefined && bars[first + way + count] !== undefined && Math.abs(bars[first] - wanted.from) < 0.05)
+    if (
+      first >= 0 &&
+      bars[first + way] !== undefined &&
+      bars[first + way + count] !== undefined &&
+      Math.abs(bars[first] - wanted.from) < 0.05
+    )
       return set(bars[first + way], bars[first + way + count]);
     const length = wanted.to - wanted.from;
     set(wanted.from + way * length, wanted.to + way * length);
@@ -110,9 +143,20 @@ function listen(audio) {
   by("back").addEventListener("click", () => go(here() - 5));
   by("nudge").addEventListener("click", () => nudge(0.01));
   by("nudge-back").addEventListener("click", () => nudge(-0.01));
-  by("set-from").addEventListener("click", () => { from.value = clock(here()); renew(); });
-  by("set-to").addEventListener("click", () => { to.value = clock(here()); hand.switch(true); renew(); });
-  for (const field of [from, to]) field.addEventListener("change", () => { some.value = ""; renew(); });
+  by("set-from").addEventListener("click", () => {
+    from.value = clock(here());
+    renew();
+  });
+  by("set-to").addEventListener("click", () => {
+    to.value = clock(here());
+    hand.switch(true);
+    renew();
+  });
+  for (const field of [from, to])
+    field.addEventListener("change", () => {
+      some.value = "";
+      renew();
+    });
   audio.addEventListener("error", () => tell("The browser cannot play this file: attach it as WAV."));
 
   document.addEventListener("keydown", (event) => {
@@ -131,16 +175,27 @@ function listen(audio) {
     requestAnimationFrame(watch);
   })();
   // The element stands where the loop is, so that everything goes on from there.
-  setInterval(() => { if (loops()) audio.currentTime = here(); }, 100);
+  setInterval(() => {
+    if (loops()) audio.currentTime = here();
+  }, 100);
 
   film(strip);
 
   const begin = seconds(from.value);
-  audio.addEventListener("loadedmetadata", () => { if (begin > 0 && !plays()) go(begin); }, { once: true });
+  audio.addEventListener(
+    "loadedmetadata",
+    () => {
+      if (begin > 0 && !plays()) go(begin);
+    },
+    { once: true },
+  );
   if (begin > 0 && audio.readyState > 0) go(begin);
   remember();
 
   // A picture that is being made comes by itself; one that only the browser can make is made here.
-  if (by("hearing").dataset.overview === "wait") setTimeout(() => { if (!plays()) location.reload(); }, 1500);
+  if (by("hearing").dataset.overview === "wait")
+    setTimeout(() => {
+      if (!plays()) location.reload();
+    }, 1500);
   if (by("hearing").dataset.overview === "make") picture(audio, tell);
 }

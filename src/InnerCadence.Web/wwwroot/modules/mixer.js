@@ -27,7 +27,9 @@ export function mixer(root, section) {
 
   // The voices of the picture are known before anything has sounded.
   function drawn() {
-    show(JSON.parse(section()?.querySelector("svg.strands")?.dataset.voices ?? "[]").map(([code, name, , of]) => ({ code, name, layer: of })));
+    show(
+      JSON.parse(section()?.querySelector("svg.strands")?.dataset.voices ?? "[]").map(([code, name, , of]) => ({ code, name, layer: of })),
+    );
     look();
   }
 
@@ -39,13 +41,20 @@ export function mixer(root, section) {
       const volume = document.createElement("input");
       Object.assign(volume, { type: "range", min: 0, max: 150, value: (level.get(code) ?? 1) * 100 });
       volume.setAttribute("aria-label", `Level of ${name} in percent`);
-      volume.addEventListener("input", () => { level.set(code, Number(volume.value) / 100); remember({ levels: Object.fromEntries(level) }); });
+      volume.addEventListener("input", () => {
+        level.set(code, Number(volume.value) / 100);
+        remember({ levels: Object.fromEntries(level) });
+      });
       const sight = document.createElement("select");
       sight.className = "form-select";
       sight.setAttribute("aria-label", `How ${name} is shown`);
       sight.append(new Option("shown", ""), new Option("pale", "pale"), new Option("hidden", "hidden"));
       sight.value = seen.get(code) ?? "";
-      sight.addEventListener("change", () => { seen.set(code, sight.value); look(); section()?.dispatchEvent(new Event("hidden-changed")); });
+      sight.addEventListener("change", () => {
+        seen.set(code, sight.value);
+        look();
+        section()?.dispatchEvent(new Event("hidden-changed"));
+      });
       made.append(volume, sight);
     }
     return made;
@@ -70,14 +79,23 @@ export function mixer(root, section) {
   function look() {
     const place = section();
     if (!place || !layer) return;
-    place.dataset.hidden = [...seen].filter(([, how]) => how === "hidden").map(([code]) => code).join();
+    place.dataset.hidden = [...seen]
+      .filter(([, how]) => how === "hidden")
+      .map(([code]) => code)
+      .join();
     for (const bead of place.querySelectorAll("svg [data-voice]")) {
       const voice = bead.dataset.voice;
       const ghost = bead.classList.contains("ghost") || bead.querySelector(".ghost") !== null;
       bead.classList.toggle("gone", seen.get(voice) === "hidden");
       bead.classList.toggle("pale", seen.get(voice) === "pale" || (reached() > 0 && ((known.get(voice) ?? 1) > reached() || ghost)));
     }
-    for (const sign of place.querySelectorAll("svg [data-voices]")) sign.classList.toggle("pale", sign.dataset.voices.split(" ").every((voice) => seen.get(voice) === "pale" || (reached() > 0 && (known.get(voice) ?? 1) > reached())));
+    for (const sign of place.querySelectorAll("svg [data-voices]"))
+      sign.classList.toggle(
+        "pale",
+        sign.dataset.voices
+          .split(" ")
+          .every((voice) => seen.get(voice) === "pale" || (reached() > 0 && (known.get(voice) ?? 1) > reached())),
+      );
   }
 
   if (layer) {

@@ -4,8 +4,15 @@
 export function moves(page, chosen) {
   const { text, strands, move } = page;
   const keys = {
-    KeyX: () => strokes("remove"), KeyG: () => strokes("ghost"), KeyA: () => strokes("accent"), KeyO: () => strokes("open"),
-    Comma: () => shift(-1), Period: () => shift(1), KeyB: repeatBar, KeyF: () => page.fixFirst(), KeyL: () => document.getElementById("add-line").focus(),
+    KeyX: () => strokes("remove"),
+    KeyG: () => strokes("ghost"),
+    KeyA: () => strokes("accent"),
+    KeyO: () => strokes("open"),
+    Comma: () => shift(-1),
+    Period: () => shift(1),
+    KeyB: repeatBar,
+    KeyF: () => page.fixFirst(),
+    KeyL: () => document.getElementById("add-line").focus(),
   };
 
   /** @param {string} what */

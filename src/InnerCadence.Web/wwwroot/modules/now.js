@@ -11,9 +11,11 @@ export function follow(svg, tick, outside) {
     svg.append(line);
   }
   line.setAttribute("visibility", outside ? "hidden" : "visible");
-  const put = (x1, y1, x2, y2) => { for (const [name, value] of Object.entries({ x1, y1, x2, y2 })) line.setAttribute(name, value); };
+  const put = (x1, y1, x2, y2) => {
+    for (const [name, value] of Object.entries({ x1, y1, x2, y2 })) line.setAttribute(name, value);
+  };
   if (svg.dataset.length) {
-    const angle = 2 * Math.PI * tick / Number(svg.dataset.length);
+    const angle = (2 * Math.PI * tick) / Number(svg.dataset.length);
     const [middle, outer] = [Number(svg.dataset.middle), Number(svg.dataset.outer)];
     return put(middle, middle, middle + outer * Math.sin(angle), middle - outer * Math.cos(angle));
   }

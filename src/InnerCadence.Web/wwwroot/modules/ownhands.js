@@ -10,7 +10,9 @@ const [take, says, said, lateSaid] = ["take", "take-says", "take-said", "late-sa
 // As it is struck: nothing that a browser would do for a voice on the telephone.
 const raw = { audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false } };
 const late = () => Number(localStorage.getItem(kept) ?? 0);
-const showLate = () => { lateSaid.textContent = late() ? `${late()} ms are taken off.` : ""; };
+const showLate = () => {
+  lateSaid.textContent = late() ? `${late()} ms are taken off.` : "";
+};
 root.hidden = false;
 showLate();
 
@@ -30,10 +32,11 @@ async function listen() {
   return { recorder, parts, began, stream };
 }
 
-const ended = (recorder) => new Promise((go) => {
-  recorder.addEventListener("stop", go, { once: true });
-  recorder.stop();
-});
+const ended = (recorder) =>
+  new Promise((go) => {
+    recorder.addEventListener("stop", go, { once: true });
+    recorder.stop();
+  });
 
 player.addEventListener("begins", (event) => {
   const { when, rate } = /** @type {CustomEvent} */ (event).detail;
@@ -44,7 +47,7 @@ player.addEventListener("begins", (event) => {
 
 async function start() {
   try {
-    run = { ...await listen(), first: null, rate: 1 };
+    run = { ...(await listen()), first: null, rate: 1 };
   } catch {
     said.textContent = "The browser has no microphone for this page: allow it, or plug one in.";
     return;
@@ -73,7 +76,10 @@ async function stop() {
   if (done.first !== null && round.length > 1) {
     const length = (round[round.length - 1] - round[0]) / done.rate;
     for (let lap = 0; done.first + lap * length < lasted; lap++)
-      for (const line of round.slice(0, -1)) { const at = done.first + lap * length + (line - round[0]) / done.rate; if (at >= 0 && at < lasted) marks.push(at.toFixed(3)); }
+      for (const line of round.slice(0, -1)) {
+        const at = done.first + lap * length + (line - round[0]) / done.rate;
+        if (at >= 0 && at < lasted) marks.push(at.toFixed(3));
+      }
   }
   body.set("marks", marks.join(" "));
   body.set("bpm", String(Number(player.dataset.bpm ?? 0) * done.rate || ""));
@@ -87,7 +93,10 @@ async function send(body) {
     said.textContent = `${away("the take waits here.")} `;
     const again = document.createElement("button");
     [again.type, again.className, again.id, again.textContent] = ["button", "btn small", "send-take", "Send it again"];
-    again.addEventListener("click", () => { said.textContent = "Sending …"; send(body); });
+    again.addEventListener("click", () => {
+      said.textContent = "Sending …";
+      send(body);
+    });
     said.append(again);
     return;
   }
@@ -124,9 +133,13 @@ by("late").addEventListener("click", async () => {
   const sound = await context.decodeAudioData(await new Blob(heard.parts).arrayBuffer()).catch(() => null);
   const samples = sound?.getChannelData(0) ?? new Float32Array();
   let [most, where] = [0, 0];
-  for (let i = Math.floor(0.5 * (sound?.sampleRate ?? 1)); i < samples.length; i++) if (Math.abs(samples[i]) > most) [most, where] = [Math.abs(samples[i]), i];
+  for (let i = Math.floor(0.5 * (sound?.sampleRate ?? 1)); i < samples.length; i++)
+    if (Math.abs(samples[i]) > most) [most, where] = [Math.abs(samples[i]), i];
   const off = sound ? Math.round((where / sound.sampleRate - due) * 1000) : NaN;
-  if (most < 0.02 || !(off >= -50 && off < 600)) { lateSaid.textContent = "The click was not heard: turn the loudspeaker up, take the headphones off for it."; return; }
+  if (most < 0.02 || !(off >= -50 && off < 600)) {
+    lateSaid.textContent = "The click was not heard: turn the loudspeaker up, take the headphones off for it.";
+    return;
+  }
   localStorage.setItem(kept, String(off));
   showLate();
 });

@@ -21,22 +21,29 @@ const clockAt = (stamp) => clockwork().currentTime - (performance.now() - stamp)
 /** @param {number} stamp @param {Partial<Struck>} what */
 function struck(stamp, what) {
   const at = clockAt(stamp);
-  if (measuring) { measuring(at); return; }
+  if (measuring) {
+    measuring(at);
+    return;
+  }
   if (!run) return;
   run.strokes.push({ at: (at - run.when) * run.rate, velocity: null, ...what });
   by("pads-hit").textContent = String(run.strokes.length);
 }
 
 async function connect() {
-  if (!navigator.requestMIDIAccess) { by("pads-said").textContent = "This browser has no MIDI: use the keys, or another browser."; return; }
+  if (!navigator.requestMIDIAccess) {
+    by("pads-said").textContent = "This browser has no MIDI: use the keys, or another browser.";
+    return;
+  }
   try {
     const access = await navigator.requestMIDIAccess();
     const hear = () => {
       const inputs = [...access.inputs.values()];
-      for (const input of inputs) input.onmidimessage = (event) => {
-        const [status, note, velocity] = event.data ?? [];
-        if ((status & 0xf0) === 0x90 && velocity > 0) struck(event.timeStamp, { note, velocity });
-      };
+      for (const input of inputs)
+        input.onmidimessage = (event) => {
+          const [status, note, velocity] = event.data ?? [];
+          if ((status & 0xf0) === 0x90 && velocity > 0) struck(event.timeStamp, { note, velocity });
+        };
       by("pads-said").textContent = inputs.length ? `Heard: ${inputs.map((input) => input.name).join(", ")}.` : "No pads are plugged in.";
     };
     access.onstatechange = hear;
@@ -48,14 +55,31 @@ async function connect() {
 
 // Keys sound only while somebody plays along, so that the page's own keys stay.
 const keys = new Map([...root.querySelectorAll("[data-pad]")].map((pad) => [pad.dataset.code, pad.dataset.pad]));
-document.addEventListener("keydown", (event) => {
-  const voice = keys.get(event.code);
-  if (!voice || (!run && !measuring) || event.repeat || event.ctrlKey || event.metaKey || event.altKey || (/** @type {HTMLElement} */ (event.target).matches("input, select, textarea"))) return;
-  event.preventDefault();
-  event.stopImmediatePropagation();
-  struck(event.timeStamp, { voice });
-}, true);
-for (const pad of root.querySelectorAll("[data-pad]")) pad.addEventListener("pointerdown", (event) => { event.preventDefault(); struck(event.timeStamp, { voice: pad.dataset.pad }); });
+document.addEventListener(
+  "keydown",
+  (event) => {
+    const voice = keys.get(event.code);
+    if (
+      !voice ||
+      (!run && !measuring) ||
+      event.repeat ||
+      event.ctrlKey ||
+      event.metaKey ||
+      event.altKey ||
+      /** @type {HTMLElement} */ (event.target).matches("input, select, textarea")
+    )
+      return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    struck(event.timeStamp, { voice });
+  },
+  true,
+);
+for (const pad of root.querySelectorAll("[data-pad]"))
+  pad.addEventListener("pointerdown", (event) => {
+    event.preventDefault();
+    struck(event.timeStamp, { voice: pad.dataset.pad });
+  });
 
 player.addEventListener("begins", (event) => {
   const { when, rate } = /** @type {CustomEvent} */ (event).detail;
@@ -63,8 +87,14 @@ player.addEventListener("begins", (event) => {
   by("pads-rounds").replaceChildren();
   if (by("pads-simulated").checked) simulate();
 });
-new MutationObserver(() => { if (player.dataset.state === "still" && run) { const done = run; score(done).then(() => { if (run === done) run = null; }); } })
-  .observe(player, { attributes: true, attributeFilter: ["data-state"] });
+new MutationObserver(() => {
+  if (player.dataset.state === "still" && run) {
+    const done = run;
+    score(done).then(() => {
+      if (run === done) run = null;
+    });
+  }
+}).observe(player, { attributes: true, attributeFilter: ["data-state"] });
 
 const round = () => JSON.parse(player.dataset.round ?? "[]"); // seconds of the bar lines of a round
 /** How many rounds are over, with a moment for late strokes. */
@@ -81,8 +111,18 @@ async function score(now) {
   const first = now.scored;
   now.scored = rounds;
   const lines = round();
-  const answer = await post("/api/practice/played", { text: root.dataset.text, rounds, lateMs: late() * now.rate, strokes: now.strokes, lines: lines.map((line) => line - lines[0]) });
-  if (!answer?.ok) { by("pads-said").textContent = answer ? (await answer.json()).detail : away("nothing is scored."); now.scored = first; return; }
+  const answer = await post("/api/practice/played", {
+    text: root.dataset.text,
+    rounds,
+    lateMs: late() * now.rate,
+    strokes: now.strokes,
+    lines: lines.map((line) => line - lines[0]),
+  });
+  if (!answer?.ok) {
+    by("pads-said").textContent = answer ? (await answer.json()).detail : away("nothing is scored.");
+    now.scored = first;
+    return;
+  }
   const { rounds: told } = await answer.json();
   for (const [i, one] of told.entries()) {
     if (i < first) continue;
@@ -94,20 +134,36 @@ async function score(now) {
     if (by("pads-judge")?.checked) by(one.clean ? "one" : "missed").click();
   }
 }
-setInterval(() => { if (run) score(run); }, 250);
+setInterval(() => {
+  if (run) score(run);
+}, 250);
 
 /** A player with human error, for a machine without pads: strokes of the text a little early, late or left out. */
 async function simulate() {
   const now = run;
-  const answer = await post("/api/sound/performance", { text: root.dataset.text, tempo: Number(player.dataset.tempo) || null, looped: true, lines: round().length > 1 ? round() : null });
+  const answer = await post("/api/sound/performance", {
+    text: root.dataset.text,
+    tempo: Number(player.dataset.tempo) || null,
+    looped: true,
+    lines: round().length > 1 ? round() : null,
+  });
   if (!answer?.ok || !now) return;
   const { notes, length } = await answer.json();
   for (let lap = 0; run === now && lap < 400; lap++) {
     for (const note of notes) {
       const bell = (Math.random() + Math.random() + Math.random() - 1.5) * 0.02;
-      if (Math.random() > 0.02) now.strokes.push({ at: lap * length + note.at + bell, voice: note.voice, velocity: Math.max(1, Math.min(127, Math.round(127 * (note.ghost ? 0.25 : /-accent-/.test(note.sound) ? 0.9 : 0.6) + 10 * Math.random()))) });
+      if (Math.random() > 0.02)
+        now.strokes.push({
+          at: lap * length + note.at + bell,
+          voice: note.voice,
+          velocity: Math.max(
+            1,
+            Math.min(127, Math.round(127 * (note.ghost ? 0.25 : /-accent-/.test(note.sound) ? 0.9 : 0.6) + 10 * Math.random())),
+          ),
+        });
     }
-    while (run === now && clockwork().currentTime < now.when + ((lap + 0.9) * length) / now.rate) await new Promise((go) => setTimeout(go, 100));
+    while (run === now && clockwork().currentTime < now.when + ((lap + 0.9) * length) / now.rate)
+      await new Promise((go) => setTimeout(go, 100));
   }
 }
 
@@ -129,7 +185,10 @@ by("pads-measure").addEventListener("click", async () => {
   by("pads-late").textContent = "A stroke on each of the eight clicks.";
   await new Promise((go) => setTimeout(go, 8 * every * 1000 + 900));
   measuring = null;
-  if (offs.length < 5) { by("pads-late").textContent = `${offs.length} strokes are too few: strike on each click.`; return; }
+  if (offs.length < 5) {
+    by("pads-late").textContent = `${offs.length} strokes are too few: strike on each click.`;
+    return;
+  }
   const middle = Math.round(offs.sort((a, b) => a - b)[Math.floor(offs.length / 2)] * 1000);
   localStorage.setItem(kept, String(middle));
   by("pads-late").textContent = `${middle} ms are taken off.`;

@@ -8,7 +8,10 @@ export const get = (address) => fetch(address).catch(() => null);
 
 /** @param {string} address @param {unknown} body @param {Record<string, string>} [headers] @returns {Promise<Response | null>} */
 export const post = (address, body, headers = {}) =>
-  fetch(address, { method: "POST", headers: { "Content-Type": "application/json", ...headers }, body: JSON.stringify(body) }).catch(() => null);
+  fetch(address, { method: "POST", headers: { "Content-Type": "application/json", ...headers }, body: JSON.stringify(body) }).catch(
+    () => null,
+  );
 
 /** A form as it stands, for one part of its page. @param {string} address @param {HTMLFormElement} form @param {string} part @returns {Promise<Response | null>} */
-export const sendForm = (address, form, part) => fetch(address, { method: "POST", body: new FormData(form), headers: { "X-Part": part } }).catch(() => null);
+export const sendForm = (address, form, part) =>
+  fetch(address, { method: "POST", body: new FormData(form), headers: { "X-Part": part } }).catch(() => null);

@@ -24,28 +24,42 @@ export function paper(page) {
   function paint(read, typed) {
     answer = read;
     looks.clear();
-    typed.split("\n").forEach((line, i) => looks.set(line, read.colours.filter(([row]) => row === i + 1).map(([, column, length, look]) => [column - 1, length, look])));
+    typed.split("\n").forEach((line, i) =>
+      looks.set(
+        line,
+        read.colours.filter(([row]) => row === i + 1).map(([, column, length, look]) => [column - 1, length, look]),
+      ),
+    );
     repaint();
     lightUnderCaret();
   }
 
   function repaint() {
     const faulty = answer.problems.filter((problem) => problem.line);
-    under.replaceChildren(...text.value.split("\n").flatMap((line, i) => {
-      const marks = [...(looks.get(line) ?? [])];
-      const known = looks.has(line);
-      const bad = known ? faulty.filter((problem) => problem.line === i + 1) : [];
-      const shine = known ? lit.filter(([, , row]) => row === i + 1) : [];
-      return [...pieces(line, marks, bad, shine), document.createTextNode("\n")];
-    }));
+    under.replaceChildren(
+      ...text.value.split("\n").flatMap((line, i) => {
+        const marks = [...(looks.get(line) ?? [])];
+        const known = looks.has(line);
+        const bad = known ? faulty.filter((problem) => problem.line === i + 1) : [];
+        const shine = known ? lit.filter(([, , row]) => row === i + 1) : [];
+        return [...pieces(line, marks, bad, shine), document.createTextNode("\n")];
+      }),
+    );
     follow();
   }
 
   // Cuts a line where any look begins or ends.
   function pieces(line, marks, bad, shine) {
     const cuts = new Set([0, line.length]);
-    const spans = [...marks, ...bad.map(({ column, length, severity }) => [column - 1, length, severity]), ...shine.map(([, , , column, length]) => [column - 1, length, "lit"])];
-    for (const [from, length] of spans) { cuts.add(Math.min(from, line.length)); cuts.add(Math.min(from + length, line.length)); }
+    const spans = [
+      ...marks,
+      ...bad.map(({ column, length, severity }) => [column - 1, length, severity]),
+      ...shine.map(([, , , column, length]) => [column - 1, length, "lit"]),
+    ];
+    for (const [from, length] of spans) {
+      cuts.add(Math.min(from, line.length));
+      cuts.add(Math.min(from + length, line.length));
+    }
     const sorted = [...cuts].sort((a, b) => a - b);
     return sorted.slice(0, -1).map((from, i) => {
       const names = spans.filter(([at, length]) => at <= from && from < at + length).map(([, , look]) => look);
@@ -73,8 +87,11 @@ export function paper(page) {
   };
   function under_(from, to) {
     const [[line, column], [endLine, endColumn]] = [at(from), at(to)];
-    return answer.places.filter(([, , row, start, length]) =>
-      (row > line || (row === line && start + length >= column && (from !== to ? start + length > column : true))) && (row < endLine || (row === endLine && start <= endColumn && (from !== to ? start < endColumn : true))));
+    return answer.places.filter(
+      ([, , row, start, length]) =>
+        (row > line || (row === line && start + length >= column && (from !== to ? start + length > column : true))) &&
+        (row < endLine || (row === endLine && start <= endColumn && (from !== to ? start < endColumn : true))),
+    );
   }
   function chosen() {
     const found = under_(text.selectionStart, text.selectionEnd);
@@ -90,8 +107,12 @@ export function paper(page) {
     }
     repaint();
   }
-  const lightUnderCaret = () => { if (document.activeElement === text) light(under_(text.selectionStart, text.selectionEnd)); };
-  document.addEventListener("selectionchange", () => { if (document.activeElement === text) lightUnderCaret(); });
+  const lightUnderCaret = () => {
+    if (document.activeElement === text) light(under_(text.selectionStart, text.selectionEnd));
+  };
+  document.addEventListener("selectionchange", () => {
+    if (document.activeElement === text) lightUnderCaret();
+  });
   strands.addEventListener("pointerover", (event) => {
     const bead = event.target.closest("[data-tick][data-voice]");
     if (bead) light(answer.places.filter(([tick, voice]) => tick === Number(bead.dataset.tick) && voice === bead.dataset.voice));
@@ -111,16 +132,32 @@ export function paper(page) {
   }
 
   const move = moves(page, chosen);
-  text.addEventListener("keydown", (event) => { if (!complete.key(event)) move(event); });
-  text.addEventListener("input", () => { grow(); repaint(); });
+  text.addEventListener("keydown", (event) => {
+    if (!complete.key(event)) move(event);
+  });
+  text.addEventListener("input", () => {
+    grow();
+    repaint();
+  });
   text.addEventListener("scroll", follow);
-  new ResizeObserver(() => { under.style.height = `${text.offsetHeight}px`; }).observe(text);
+  new ResizeObserver(() => {
+    under.style.height = `${text.offsetHeight}px`;
+  }).observe(text);
 
-  add.addEventListener("change", () => { if (add.value) addLine(add.value); add.value = ""; });
+  add.addEventListener("change", () => {
+    if (add.value) addLine(add.value);
+    add.value = "";
+  });
   repaint();
 
   function select(line, column, length) {
-    const start = text.value.split("\n").slice(0, line - 1).reduce((sum, row) => sum + row.length + 1, 0) + column - 1;
+    const start =
+      text.value
+        .split("\n")
+        .slice(0, line - 1)
+        .reduce((sum, row) => sum + row.length + 1, 0) +
+      column -
+      1;
     text.focus();
     text.setSelectionRange(start, start + length);
   }

@@ -8,7 +8,7 @@ export async function picture(audio, tell) {
     const columns = new Uint8Array(Math.ceil(sound.duration * 50));
     const samples = sound.getChannelData(0);
     for (let i = 0; i < samples.length; i++) {
-      const column = Math.floor(i / sound.sampleRate * 50);
+      const column = Math.floor((i / sound.sampleRate) * 50);
       const loud = Math.min(255, Math.round(Math.abs(samples[i]) * 255));
       if (loud > columns[column]) columns[column] = loud;
     }

@@ -16,20 +16,36 @@ import { alone, transport } from "./transport.js";
 /** One player: `root` holds the controls, `text()` gives what to play, `picture()` the svg along which the line moves. */
 export function player(root, text, picture) {
   const find = (name) => root.querySelector(`[data-part="${name}"]`);
-  const [speed, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, span, told, played] =
-    ["speed", "loop", "click", "count-in", "pulse", "against", "climb-by", "climb-every", "climb-to", "span", "told", "as-played"].map(find);
+  const [speed, loop, click, countIn, pulse, against, climbBy, climbEvery, climbTo, span, told, played] = [
+    "speed",
+    "loop",
+    "click",
+    "count-in",
+    "pulse",
+    "against",
+    "climb-by",
+    "climb-every",
+    "climb-to",
+    "span",
+    "told",
+    "as-played",
+  ].map(find);
   const section = () => picture()?.closest("section");
   const mix = mixer(root, section);
   /** @type {{address: string, lines: number[], bar: number | null, fitted: boolean} | null} */
-  const record = root.dataset.record ? { address: root.dataset.record, lines: JSON.parse(root.dataset.lines), bar: Number(root.dataset.bar) || null, fitted: false } : null;
+  const record = root.dataset.record
+    ? { address: root.dataset.record, lines: JSON.parse(root.dataset.lines), bar: Number(root.dataset.bar) || null, fitted: false }
+    : null;
   /** @typedef {{music: any, out: GainNode}} Track What sounds of what is written: A, and B where two are compared. */
   /** @type {Track[]} */
   let tracks = [];
   let which = 0;
   const paced = Boolean(root.dataset.pace); // at the kit what is asked for counts, not how something was heard before
-  let heard = record && !paced ? remembered().heard ?? "record" : "written";
+  let heard = record && !paced ? (remembered().heard ?? "record") : "written";
   let moved = 0; // bars by which a loop of some bars lies after the passage's first
-  const sounds = strikes(() => { root.dataset.sounded = Number(root.dataset.sounded ?? 0) + 1; });
+  const sounds = strikes(() => {
+    root.dataset.sounded = Number(root.dataset.sounded ?? 0) + 1;
+  });
   let frame = 0;
   let asked = 0;
   /** @type {{record: GainNode, written: GainNode} | null} */
@@ -39,16 +55,28 @@ export function player(root, text, picture) {
   root.hidden = false;
 
   const placed = () => record !== null && record.lines.length > 1;
-  const hand = transport(root, { toggle: () => (root.dataset.state === "playing" ? stop() : play()), stop, changed, shift, choose, loop: cycle, click: () => click.click() }, { keeps: record !== null && !paced });
+  const hand = transport(
+    root,
+    {
+      toggle: () => (root.dataset.state === "playing" ? stop() : play()),
+      stop,
+      changed,
+      shift,
+      choose,
+      loop: cycle,
+      click: () => click.click(),
+    },
+    { keeps: record !== null && !paced },
+  );
   const { percent, part } = hand;
   // At the kit a tempo is asked for: the record goes at it too, in whole percent.
   const pace = () => (Number(root.dataset.pace) && placed() ? Number(root.dataset.tempo) / Number(root.dataset.pace) : 1);
-  
+
   const known = remembered();
   // The address says how it is heard here; what it leaves open is as it was heard last.
   const address = new URLSearchParams(root.dataset.foot ? location.search : "");
   if (record && !paced && address.get("speed")) speed.value = address.get("speed");
-  const looped = root.dataset.foot ? address.get("loop")?.split(/[ +]/) ?? known.loops?.[location.pathname] : null;
+  const looped = root.dataset.foot ? (address.get("loop")?.split(/[ +]/) ?? known.loops?.[location.pathname]) : null;
   if (span && looped && [...span.options].some((one) => one.value === looped[0])) [span.value, moved] = [looped[0], Number(looped[1]) || 0];
   if (known.click && click) click.checked = known.click;
 
@@ -56,7 +84,14 @@ export function player(root, text, picture) {
     const answer = await fetch("/api/sound/performance", {
       method: "POST",
       headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({ text: what, tempo, click: pulse?.value || null, looped: loop.checked, lines: placed() ? record?.lines : null, offsets: played?.checked ? JSON.parse(root.dataset.offsets ?? "[]") : null }),
+      body: JSON.stringify({
+        text: what,
+        tempo,
+        click: pulse?.value || null,
+        looped: loop.checked,
+        lines: placed() ? record?.lines : null,
+        offsets: played?.checked ? JSON.parse(root.dataset.offsets ?? "[]") : null,
+      }),
     });
     if (!answer.ok) throw new Error(String(answer.status));
     return answer.json();
@@ -74,7 +109,8 @@ export function player(root, text, picture) {
     if (!record) return;
     const fit = document.getElementById("fit");
     fit.hidden = false;
-    document.getElementById("fit-said").textContent = `The bar lines lie at ${clock(record.lines[0])} to ${clock(record.lines[record.lines.length - 1])}.`;
+    document.getElementById("fit-said").textContent =
+      `The bar lines lie at ${clock(record.lines[0])} to ${clock(record.lines[record.lines.length - 1])}.`;
     [document.getElementById("fit-keep").hidden, document.getElementById("fit-clock").hidden] = [!record.bar, false];
     if (done) renew(true);
   }
@@ -88,12 +124,21 @@ export function player(root, text, picture) {
   async function locate(typed) {
     if (!record || !root.dataset.open || record.fitted) return;
     const field = (id) => /** @type {HTMLInputElement | null} */ (document.getElementById(id))?.value.trim() ?? "";
-    const answer = await post(`${record.address}/lines`, { text: typed, bar: field("Input_Bar") || null, at: field("Input_StartsAt") || null });
+    const answer = await post(`${record.address}/lines`, {
+      text: typed,
+      bar: field("Input_Bar") || null,
+      at: field("Input_StartsAt") || null,
+    });
     if (!answer?.ok) return;
     const { lines, bar, off } = await answer.json();
     [record.lines, record.bar] = [lines, bar];
-    tell(lines.length < 2 ? "Say at which clock time it starts, and the tempo: then the record plays here too."
-      : off ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.` : "");
+    tell(
+      lines.length < 2
+        ? "Say at which clock time it starts, and the tempo: then the record plays here too."
+        : off
+          ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.`
+          : "",
+    );
     root.dispatchEvent(new CustomEvent("placed", { detail: record }));
     // The mark can be moved to where it was heard; the clock time stands there already.
     const fit = document.getElementById("fit");
@@ -116,7 +161,9 @@ export function player(root, text, picture) {
     history.replaceState(history.state, "", location.pathname + (query ? `?${query}` : ""));
   }
 
-  const tell = (words) => { if (told) told.textContent = words; };
+  const tell = (words) => {
+    if (told) told.textContent = words;
+  };
 
   async function load() {
     const typed = text();
@@ -144,7 +191,7 @@ export function player(root, text, picture) {
       const picked = ticks();
       if (picked) return { from: secondOf(picked[0]), to: secondOf(picked[1]) };
     }
-    if (!bars) return { from: 0, to: placed() ? lines().at(-1) ?? music.length : music.length };
+    if (!bars) return { from: 0, to: placed() ? (lines().at(-1) ?? music.length) : music.length };
     return { from: line(moved), to: line(moved + bars) };
   }
 
@@ -166,9 +213,12 @@ export function player(root, text, picture) {
   }
 
   const between = (line, at, key, value) => {
-    const i = Math.max(1, line.findIndex((pair) => pair[key] > at));
+    const i = Math.max(
+      1,
+      line.findIndex((pair) => pair[key] > at),
+    );
     const [a, b] = [line[i - 1], line[i] ?? line[i - 1]];
-    return b[key] > a[key] ? a[value] + (b[value] - a[value]) * (at - a[key]) / (b[key] - a[key]) : a[value];
+    return b[key] > a[key] ? a[value] + ((b[value] - a[value]) * (at - a[key])) / (b[key] - a[key]) : a[value];
   };
   const secondOf = (tick) => between(tracks[0].music.line, tick, 1, 0);
   const tickOf = (second) => between(tracks[0].music.line, second, 0, 1);
@@ -179,7 +229,8 @@ export function player(root, text, picture) {
     /** @type {AudioBuffer | null} */ let sound = null;
     if (placed() && record) {
       const start = record.lines[0];
-      if (to - from > longest(rate * 100)) tell(`At this speed a loop of the record lasts up to ${Math.floor(longest(rate * 100))} s: choose some of the bars.`);
+      if (to - from > longest(rate * 100))
+        tell(`At this speed a loop of the record lasts up to ${Math.floor(longest(rate * 100))} s: choose some of the bars.`);
       else if (rate < 0.25) tell("The record is not slowed below 25 %.");
       else {
         try {
@@ -189,9 +240,22 @@ export function player(root, text, picture) {
         }
       }
     }
-    const events = tracks.flatMap((track) => track.music.notes.filter((note) => note.at >= from - 0.06 && note.at < to - 0.001).map((note) => ({ at: note.at, play: (when) => sounds.strike(note, mix.level(note), when, rate, track.out) })));
+    const events = tracks.flatMap((track) =>
+      track.music.notes
+        .filter((note) => note.at >= from - 0.06 && note.at < to - 0.001)
+        .map((note) => ({ at: note.at, play: (when) => sounds.strike(note, mix.level(note), when, rate, track.out) })),
+    );
     const music = tracks[0].music;
-    events.push(...music.beats.filter(([at]) => at >= from - 0.001 && at < to - 0.001).map(([at, first]) => ({ at, play: (when) => { if (click.checked) sounds.tone(music.click[first ? 1 : 0], when); } })));
+    events.push(
+      ...music.beats
+        .filter(([at]) => at >= from - 0.001 && at < to - 0.001)
+        .map(([at, first]) => ({
+          at,
+          play: (when) => {
+            if (click.checked) sounds.tone(music.click[first ? 1 : 0], when);
+          },
+        })),
+    );
     return { from, to, rate, events: events.sort((a, b) => a.at - b.at), record: sound };
   }
 
@@ -220,8 +284,14 @@ export function player(root, text, picture) {
   }
 
   function showSpeed() {
-    const tempo = root.dataset.pace ? Number(root.dataset.tempo) : tracks[0]?.music.tempo ?? Number(root.dataset.tempo);
-    hand.said(record && !root.dataset.pace ? `${percent()} %` : tempo ? `${Math.round(tempo * percent() / 100)} of ${Math.round(tempo)} BPM` : `${percent()} %`);
+    const tempo = root.dataset.pace ? Number(root.dataset.tempo) : (tracks[0]?.music.tempo ?? Number(root.dataset.tempo));
+    hand.said(
+      record && !root.dataset.pace
+        ? `${percent()} %`
+        : tempo
+          ? `${Math.round((tempo * percent()) / 100)} of ${Math.round(tempo)} BPM`
+          : `${percent()} %`,
+    );
   }
 
   // The climb: after so many rounds a little faster, from where the last round ends.
@@ -257,7 +327,11 @@ export function player(root, text, picture) {
     const outside = music.length === 0 || second < 0 || second > music.length;
     const tick = outside ? 0 : tickOf(second);
     for (const one of [svg, ...(section()?.querySelectorAll("svg.staff, svg.ring") ?? [])]) follow(one, tick, outside);
-    root.dispatchEvent(new CustomEvent("moves", { detail: { second, outside, at: placed() ? (record?.lines[0] ?? 0) + second : null, rate: turns.plan()?.rate ?? 1 } }));
+    root.dispatchEvent(
+      new CustomEvent("moves", {
+        detail: { second, outside, at: placed() ? (record?.lines[0] ?? 0) + second : null, rate: turns.plan()?.rate ?? 1 },
+      }),
+    );
   }
 
   function where(second) {
@@ -274,7 +348,15 @@ export function player(root, text, picture) {
     hand.shows(false, "Loading");
     outs ??= { record: new GainNode(context, { gain: 0 }), written: new GainNode(context, { gain: 0 }) };
     for (const out of [outs.record, outs.written]) out.connect(context.destination);
-    turns ??= rounds({ looped: () => loop.checked, out: () => /** @type {GainNode} */ (outs?.record), round: (lap, when) => { level(lap, when); climb(lap); }, ended: still });
+    turns ??= rounds({
+      looped: () => loop.checked,
+      out: () => /** @type {GainNode} */ (outs?.record),
+      round: (lap, when) => {
+        level(lap, when);
+        climb(lap);
+      },
+      ended: still,
+    });
     const turn = ++asked;
     try {
       await load();
@@ -282,8 +364,19 @@ export function player(root, text, picture) {
       if (turn !== asked) return;
       alone(root);
       const music = tracks[0].music;
-      if (made.to - made.from < 0.02) { tell("Nothing is written yet."); still(); return; }
-      const when = turns.begin(made, countIn.checked ? music.beats.filter(([at]) => at < music.firstBar - 0.001).map(([at, first]) => ({ before: music.firstBar - at, play: (when) => sounds.tone(music.click[first ? 1 : 0], when) })) : []);
+      if (made.to - made.from < 0.02) {
+        tell("Nothing is written yet.");
+        still();
+        return;
+      }
+      const when = turns.begin(
+        made,
+        countIn.checked
+          ? music.beats
+              .filter(([at]) => at < music.firstBar - 0.001)
+              .map(([at, first]) => ({ before: music.firstBar - at, play: (when) => sounds.tone(music.click[first ? 1 : 0], when) }))
+          : [],
+      );
       // For who records along: when the first round begins, and where its bar lines lie.
       const span = lines().filter((line) => line >= made.from - 0.001 && line <= made.to + 0.001);
       [root.dataset.round, root.dataset.bpm] = [JSON.stringify(span), music.tempo];
@@ -319,7 +412,9 @@ export function player(root, text, picture) {
     clearTimeout(typing);
     typing = setTimeout(async () => {
       if (root.dataset.state !== "playing") return locate(text());
-      await load().then(() => renew()).catch(() => tell(away("what sounds is what was typed before.")));
+      await load()
+        .then(() => renew())
+        .catch(() => tell(away("what sounds is what was typed before.")));
     }, 300);
   }
 
@@ -344,10 +439,21 @@ export function player(root, text, picture) {
   click.addEventListener("change", () => remember({ click: click.checked }));
   against?.addEventListener("change", () => {
     for (const one of root.querySelectorAll("[data-hear]")) one.hidden = !against.value;
-    if (root.dataset.state === "playing") { stop(); play(); }
+    if (root.dataset.state === "playing") {
+      stop();
+      play();
+    }
   });
-  pulse?.addEventListener("change", () => { if (root.dataset.state === "playing") { stop(); play(); } });
-  for (const one of root.querySelectorAll("[data-hear]")) one.addEventListener("click", () => (tracks.length > 1 ? hear(Number(one.dataset.hear)) : (which = Number(one.dataset.hear), play())));
+  pulse?.addEventListener("change", () => {
+    if (root.dataset.state === "playing") {
+      stop();
+      play();
+    }
+  });
+  for (const one of root.querySelectorAll("[data-hear]"))
+    one.addEventListener("click", () =>
+      tracks.length > 1 ? hear(Number(one.dataset.hear)) : ((which = Number(one.dataset.hear)), play()),
+    );
   if (record) choose(heard);
   if (record && root.dataset.open) {
     const behind = ridges(root, document.querySelector(root.dataset.picture), (lines, done) => {
@@ -371,7 +477,12 @@ export function player(root, text, picture) {
 
 for (const root of document.querySelectorAll("[data-player]")) {
   const source = root.dataset.source ? document.getElementById(root.dataset.source) : null;
-  const one = player(root, () => source?.value ?? root.dataset.text, () => document.querySelector(`${root.dataset.picture} svg.strands`));
+  const one = player(
+    root,
+    () => source?.value ?? root.dataset.text,
+    () => document.querySelector(`${root.dataset.picture} svg.strands`),
+  );
   if (source) source.addEventListener("input", one.typed);
-  if (root.dataset.open) for (const id of ["Input_StartsAt", "Input_Bar"]) document.getElementById(id)?.addEventListener("change", one.loosen);
+  if (root.dataset.open)
+    for (const id of ["Input_StartsAt", "Input_Bar"]) document.getElementById(id)?.addEventListener("change", one.loosen);
 }

@@ -33,7 +33,10 @@ async function send() {
   const sent = queue.slice(0, 500);
   const answer = await fetch("?handler=Keep", {
     method: "POST",
-    headers: { "Content-Type": "application/json", RequestVerificationToken: document.querySelector("#round [name=__RequestVerificationToken]").value },
+    headers: {
+      "Content-Type": "application/json",
+      RequestVerificationToken: document.querySelector("#round [name=__RequestVerificationToken]").value,
+    },
     body: JSON.stringify({ entries: sent }),
   }).catch(() => null);
   sending = false;
@@ -45,7 +48,10 @@ async function send() {
   queue = queue.filter((one) => !sent.includes(one));
   localStorage.setItem(store, JSON.stringify(queue));
   by("kept").textContent = "All kept.";
-  if (stopped) { location.reload(); return; }
+  if (stopped) {
+    location.reload();
+    return;
+  }
   [table, at] = [now, 0];
   for (const { outcome } of queue) if (outcome) at = table[at][outcome === "clean" ? 3 : 4];
   show();
@@ -54,7 +60,9 @@ async function send() {
 // One key for everything: while nothing sounds it begins, then each press is a clean round.
 by("silently").hidden = false;
 const begins = () => !by("silent").checked && player.dataset.state === "still";
-const label = () => { by("one-says").textContent = begins() ? "Play" : "Clean"; };
+const label = () => {
+  by("one-says").textContent = begins() ? "Play" : "Clean";
+};
 new MutationObserver(label).observe(player, { attributes: true, attributeFilter: ["data-state"] });
 by("silent").addEventListener("change", label);
 label();
@@ -62,7 +70,10 @@ label();
 by("round").addEventListener("submit", (event) => {
   event.preventDefault();
   const outcome = event.submitter?.value ?? "clean";
-  if (outcome === "clean" && begins()) { player.querySelector("[data-part=play]").click(); return; }
+  if (outcome === "clean" && begins()) {
+    player.querySelector("[data-part=play]").click();
+    return;
+  }
   keep({ outcome });
   at = table[at][outcome === "clean" ? 3 : 4];
   show();

@@ -8,7 +8,10 @@ for (const button of document.querySelectorAll("button[data-old]")) {
     const stop = button.getAttribute("aria-pressed") === "true";
     for (const one of sounding) one.stop();
     sounding = [];
-    for (const other of document.querySelectorAll("button[data-old]")) { other.setAttribute("aria-pressed", "false"); other.textContent = "Hear both"; }
+    for (const other of document.querySelectorAll("button[data-old]")) {
+      other.setAttribute("aria-pressed", "false");
+      other.textContent = "Hear both";
+    }
     if (stop) return;
     context ??= new AudioContext();
     context.resume();
@@ -18,12 +21,19 @@ for (const button of document.querySelectorAll("button[data-old]")) {
     for (const at of times(button.dataset.new)) click(begin + at, 1320, 0.6);
     button.setAttribute("aria-pressed", "true");
     button.textContent = "Stop";
-    sounding.at(-1)?.addEventListener("ended", () => { button.setAttribute("aria-pressed", "false"); button.textContent = "Hear both"; });
+    sounding.at(-1)?.addEventListener("ended", () => {
+      button.setAttribute("aria-pressed", "false");
+      button.textContent = "Hear both";
+    });
   });
 }
 
 function click(at, pitch, side) {
-  const [tone, gain, pan] = [new OscillatorNode(context, { frequency: pitch }), new GainNode(context, { gain: 0 }), new StereoPannerNode(context, { pan: side })];
+  const [tone, gain, pan] = [
+    new OscillatorNode(context, { frequency: pitch }),
+    new GainNode(context, { gain: 0 }),
+    new StereoPannerNode(context, { pan: side }),
+  ];
   gain.gain.setValueAtTime(0.4, at);
   gain.gain.exponentialRampToValueAtTime(0.001, at + 0.06);
   tone.connect(gain).connect(pan).connect(context.destination);

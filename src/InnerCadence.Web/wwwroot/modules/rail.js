@@ -11,7 +11,7 @@
 export function rail(strip, { plays, here, rate, span, set, go, marks }) {
   const svg = () => strip.querySelector("svg");
   const wide = (picture) => picture.viewBox.baseVal.width * picture.dataset.width;
-  const xOf = (picture, second) => (second - picture.dataset.from) / (picture.dataset.to - picture.dataset.from) * wide(picture);
+  const xOf = (picture, second) => ((second - picture.dataset.from) / (picture.dataset.to - picture.dataset.from)) * wide(picture);
   const secondOf = (event) => {
     const picture = svg();
     const share = (event.clientX - picture.getBoundingClientRect().left) / picture.clientWidth / picture.dataset.width;
@@ -26,14 +26,18 @@ export function rail(strip, { plays, here, rate, span, set, go, marks }) {
     picture.append(shape);
     return shape;
   }
-  const give = (shape, values) => { for (const [name, value] of Object.entries(values)) shape.setAttribute(name, value); };
+  const give = (shape, values) => {
+    for (const [name, value] of Object.entries(values)) shape.setAttribute(name, value);
+  };
 
   function draw() {
     const picture = svg();
     if (!picture) return;
     const shape = picture.querySelector(".loop-span") ?? made(picture, "rect", "loop-span");
     const wanted = span();
-    const [a, b] = wanted ? [xOf(picture, wanted.from), xOf(picture, wanted.to)].map((x) => Math.max(0, Math.min(wide(picture), x))) : [0, 0];
+    const [a, b] = wanted
+      ? [xOf(picture, wanted.from), xOf(picture, wanted.to)].map((x) => Math.max(0, Math.min(wide(picture), x)))
+      : [0, 0];
     const room = picture.querySelector(".wave-room");
     const [top, high] = [Number(room?.getAttribute("y") ?? 90), Number(room?.getAttribute("height") ?? 70)];
     give(shape, { x: a, width: Math.max(0, b - a), y: top, height: high });
@@ -50,8 +54,13 @@ export function rail(strip, { plays, here, rate, span, set, go, marks }) {
     const at = here();
     if (!picture.querySelector(".loop-span")) draw();
     const x = xOf(picture, at);
-    give(picture.querySelector(".now") ?? made(picture, "line", "now"),
-      { x1: x, x2: x, y1: 20, y2: picture.viewBox.baseVal.height, visibility: x < 0 || x > wide(picture) ? "hidden" : "visible" });
+    give(picture.querySelector(".now") ?? made(picture, "line", "now"), {
+      x1: x,
+      x2: x,
+      y1: 20,
+      y2: picture.viewBox.baseVal.height,
+      visibility: x < 0 || x > wide(picture) ? "hidden" : "visible",
+    });
     strip.dispatchEvent(new CustomEvent("moves", { detail: plays() ? { at, rate: rate() } : null }));
     // What is seen follows what is heard.
     if (plays() && !grabbed && (at > Number(picture.dataset.to) || at < Number(picture.dataset.from))) {
@@ -69,12 +78,16 @@ export function rail(strip, { plays, here, rate, span, set, go, marks }) {
   });
   const drawn = (event) => {
     const second = grabbed && secondOf(event);
-    return !grabbed || second === null || Math.abs(event.clientX - grabbed.x) < 4 ? null
+    return !grabbed || second === null || Math.abs(event.clientX - grabbed.x) < 4
+      ? null
       : { from: Math.min(grabbed.second, second), to: Math.max(grabbed.second, second) };
   };
   strip.addEventListener("pointermove", (event) => {
     const loop = drawn(event);
-    if (loop) { set(loop, false); draw(); }
+    if (loop) {
+      set(loop, false);
+      draw();
+    }
   });
   strip.addEventListener("pointerup", (event) => {
     const loop = drawn(event) ?? (grabbed && Math.abs(event.clientX - grabbed.x) >= 4 ? span() : null);
@@ -82,26 +95,35 @@ export function rail(strip, { plays, here, rate, span, set, go, marks }) {
     if (loop) set(loop, true);
   });
   let down = NaN; // where a pointer went down, in pixels
-  strip.addEventListener("pointerdown", (event) => { down = event.clientX; });
+  strip.addEventListener("pointerdown", (event) => {
+    down = event.clientX;
+  });
   strip.addEventListener("click", (event) => {
     if (/** @type {Element} */ (event.target).closest("a") || Math.abs(event.clientX - down) > 3) return;
     const second = secondOf(event);
     if (second !== null) go(second);
   });
-  strip.addEventListener("keydown", (event) => {
-    const way = event.shiftKey ? { ArrowLeft: -1, ArrowRight: 1 }[event.key] : undefined;
-    if (!way) return;
-    event.preventDefault();
-    event.stopImmediatePropagation();
-    // With Shift the arrows draw the loop's end, as a drag does.
-    const wanted = span();
-    set({ from: wanted?.from ?? here(), to: (wanted?.to ?? here() + 1) + way * 0.05 }, true);
-  }, true);
+  strip.addEventListener(
+    "keydown",
+    (event) => {
+      const way = event.shiftKey ? { ArrowLeft: -1, ArrowRight: 1 }[event.key] : undefined;
+      if (!way) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      // With Shift the arrows draw the loop's end, as a drag does.
+      const wanted = span();
+      set({ from: wanted?.from ?? here(), to: (wanted?.to ?? here() + 1) + way * 0.05 }, true);
+    },
+    true,
+  );
   return { draw, show };
 }
 
 /** The bar line at or before a second, from 0; -1 before bar 1. @param {number[]} bars Seconds of bar lines from that of bar 1 on. */
-export const barAt = (bars, second) => { const i = bars.findIndex((line) => line > second + 0.001); return i < 0 ? bars.length - 2 : i - 1; };
+export const barAt = (bars, second) => {
+  const i = bars.findIndex((line) => line > second + 0.001);
+  return i < 0 ? bars.length - 2 : i - 1;
+};
 
 /** Where one is, in words: bar, and section as first bar, number of bars, name. */
 export function placeIn(bars, sections, second) {

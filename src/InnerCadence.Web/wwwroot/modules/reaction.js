@@ -21,13 +21,17 @@ by("measure").addEventListener("click", async () => {
     if (late.length < 8) next();
     else finish();
   };
-  const next = () => setTimeout(() => {
-    const tone = new OscillatorNode(context, { frequency: 880 });
-    tone.connect(context.destination);
-    tone.start();
-    tone.stop(context.currentTime + 0.05);
-    sounded = performance.now();
-  }, 700 + Math.random() * 1300);
+  const next = () =>
+    setTimeout(
+      () => {
+        const tone = new OscillatorNode(context, { frequency: 880 });
+        tone.connect(context.destination);
+        tone.start();
+        tone.stop(context.currentTime + 0.05);
+        sounded = performance.now();
+      },
+      700 + Math.random() * 1300,
+    );
   const finish = () => {
     document.removeEventListener("keydown", answer, true);
     by("measured").removeEventListener("click", answer);

@@ -25,7 +25,7 @@ export function stretch(address, from, to, speed, part) {
     });
     made.catch(() => kept.delete(asked));
     kept.set(asked, made);
-    lengths.set(asked, (to - from) * 100 / speed);
+    lengths.set(asked, ((to - from) * 100) / speed);
     for (const oldest of kept.keys()) {
       if (kept.size === 1 || [...kept.keys()].reduce((sum, key) => sum + (lengths.get(key) ?? 0), 0) <= most) break;
       kept.delete(oldest);

@@ -28,7 +28,7 @@ export function ridges(root, strands, fitted) {
     const mine = ++turn;
     const answer = await get(`${address}/energy?${new URLSearchParams({ from: from.toFixed(3), to: Math.min(to, from + 60).toFixed(3) })}`);
     if (mine !== turn || !answer?.ok) return;
-    energy = { from, ...await answer.json() };
+    energy = { from, ...(await answer.json()) };
     draw();
   }
 
@@ -42,18 +42,28 @@ export function ridges(root, strands, fitted) {
     const groups = svg.querySelectorAll(":scope > g > .bars-row");
     rows.forEach((row, i) => {
       const [start, end, x0, x1, y0] = row;
-      const place = (second) => x0 + (x1 - x0) * (tickAt(bars, second) - start) / (end - start);
+      const place = (second) => x0 + ((x1 - x0) * (tickAt(bars, second) - start)) / (end - start);
       const [a, b] = [secondAt(bars, start), secondAt(bars, end)];
       const behind = made("g", { class: "ridges" });
       for (const [, , y, , band, family] of voices) {
-        const heard = energy?.heard?.families[family] && { from: energy.heard.from, step: energy.heard.step, values: energy.heard.families[family] };
-        behind.append(made("path", { class: "ridge", d: shape(heard || own(energy?.[band]), a, b, place, y0 + y, (heard ? -0.8 : -0.62) * spacing(voices)) }));
+        const heard = energy?.heard?.families[family] && {
+          from: energy.heard.from,
+          step: energy.heard.step,
+          values: energy.heard.families[family],
+        };
+        behind.append(
+          made("path", {
+            class: "ridge",
+            d: shape(heard || own(energy?.[band]), a, b, place, y0 + y, (heard ? -0.8 : -0.62) * spacing(voices)),
+          }),
+        );
       }
       const [top, bottom] = [y0 - Number(svg.dataset.wave) - gap, y0 - 26];
       const wave = made("g", { class: "wave-strip" });
       wave.append(made("rect", { class: "wave-ground", x: x0 - 10, y: top, width: x1 - x0 + 10, height: bottom - top }));
       const [middle, half] = [(top + bottom) / 2, (bottom - top) / 2];
-      for (const side of [1, -1]) wave.append(made("path", { class: "wave-shape", d: shape(own(energy?.peak), a, b, place, middle, side * half) }));
+      for (const side of [1, -1])
+        wave.append(made("path", { class: "wave-shape", d: shape(own(energy?.peak), a, b, place, middle, side * half) }));
       if (i === 0) wave.append(handle("first", place(a), top, bottom, (x1 - x0) / (b - a)));
       if (i === rows.length - 1) wave.append(handle("last", place(b), top, bottom, (x1 - x0) / (b - a)));
       groups[i]?.prepend(behind, wave);
@@ -67,7 +77,7 @@ export function ridges(root, strands, fitted) {
     let bar = bars.findIndex((start, i) => tick >= start && tick < (bars[i + 1] ?? Infinity));
     bar = Math.max(0, Math.min(bar, bars.length - 2));
     const [from, to] = [lineOf(lines, bar), lineOf(lines, bar + 1)];
-    return from + (to - from) * (tick - bars[bar]) / (bars[bar + 1] - bars[bar]);
+    return from + ((to - from) * (tick - bars[bar])) / (bars[bar + 1] - bars[bar]);
   }
 
   function tickAt(bars, second) {
@@ -75,7 +85,7 @@ export function ridges(root, strands, fitted) {
     let bar = 0;
     while (bar < bars.length - 2 && second >= lineOf(lines, bar + 1)) bar++;
     const [from, to] = [lineOf(lines, bar), lineOf(lines, bar + 1)];
-    return bars[bar] + (bars[bar + 1] - bars[bar]) * (second - from) / (to - from);
+    return bars[bar] + ((bars[bar + 1] - bars[bar]) * (second - from)) / (to - from);
   }
 
   const own = (values) => ({ from: energy?.from ?? 0, step: energy?.step ?? 1, values: values ?? [] });
@@ -91,9 +101,23 @@ export function ridges(root, strands, fitted) {
   }
 
   function handle(which, x, top, bottom, pixelsASecond) {
-    const grip = made("g", { class: "grip", tabindex: "0", role: "slider", "data-grip": which, "aria-label": which === "first" ? "First bar line on the record: arrows move it by 10 ms, with Shift by 1" : "Last bar line on the record: arrows move it by 10 ms, with Shift by 1", "aria-valuetext": clock(seconds(which)), "aria-valuenow": seconds(which).toFixed(3) });
+    const grip = made("g", {
+      class: "grip",
+      tabindex: "0",
+      role: "slider",
+      "data-grip": which,
+      "aria-label":
+        which === "first"
+          ? "First bar line on the record: arrows move it by 10 ms, with Shift by 1"
+          : "Last bar line on the record: arrows move it by 10 ms, with Shift by 1",
+      "aria-valuetext": clock(seconds(which)),
+      "aria-valuenow": seconds(which).toFixed(3),
+    });
     const inward = which === "first" ? 7 : -7;
-    grip.append(made("rect", { class: "grip-room", x: x - 14, y: top, width: 28, height: bottom - top }), made("path", { d: `M${x} ${top}v${bottom - top}M${x} ${top}h${inward}l${-inward} 8zM${x} ${bottom}h${inward}l${-inward} -8z` }));
+    grip.append(
+      made("rect", { class: "grip-room", x: x - 14, y: top, width: 28, height: bottom - top }),
+      made("path", { d: `M${x} ${top}v${bottom - top}M${x} ${top}h${inward}l${-inward} 8zM${x} ${bottom}h${inward}l${-inward} -8z` }),
+    );
     /** @type {{x: number, lines: number[]} | null} */
     let grabbed = null;
     grip.addEventListener("pointerdown", (event) => {

@@ -1,5 +1,6 @@
 // The one audio clock. Rounds of what is played follow one another on it to the sample, whatever the page is doing and whether it is seen or not.
-const near = 0.15, behind = 2.5; // seconds that are planned ahead; in a tab behind another the timers come once a second
+const near = 0.15,
+  behind = 2.5; // seconds that are planned ahead; in a tab behind another the timers come once a second
 
 /** @type {AudioContext | undefined} */
 let shared;
@@ -80,7 +81,9 @@ export function rounds({ looped, out, round, ended }) {
   }
 
   /** From the next round on. @param {Plan} given */
-  function follow(given) { next = given; }
+  function follow(given) {
+    next = given;
+  }
 
   /** At once, at the same place of the music. @param {Plan} given */
   function change(given) {

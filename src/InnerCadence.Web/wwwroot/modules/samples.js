@@ -7,7 +7,9 @@ const buffers = new Map();
  * @returns {Promise<AudioBuffer>} */
 export function buffer(name) {
   if (!buffers.has(name)) {
-    const made = fetch(`/api/sound/voices/${name}.wav`).then((answer) => answer.arrayBuffer()).then((bytes) => clockwork().decodeAudioData(bytes));
+    const made = fetch(`/api/sound/voices/${name}.wav`)
+      .then((answer) => answer.arrayBuffer())
+      .then((bytes) => clockwork().decodeAudioData(bytes));
     made.catch(() => buffers.delete(name));
     buffers.set(name, made);
   }

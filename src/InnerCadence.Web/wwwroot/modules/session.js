@@ -10,7 +10,12 @@ root.hidden = false;
 const store = `inner-cadence session ${root.dataset.id}`;
 const kept = JSON.parse(localStorage.getItem(store) ?? "null");
 const audio = by("audio");
-const state = { stamps: kept?.stamps ?? [], heard: kept?.heard ?? [], at: Math.max(kept?.at ?? 0, Number(root.dataset.at)), undo: kept?.undo ?? [] };
+const state = {
+  stamps: kept?.stamps ?? [],
+  heard: kept?.heard ?? [],
+  at: Math.max(kept?.at ?? 0, Number(root.dataset.at)),
+  undo: kept?.undo ?? [],
+};
 /** @type {number | null} When the watch was started, in the browser's milliseconds. */
 let started = null;
 /** @type {{key: string, fromMs: number, toMs: number} | null} What is being heard. */
@@ -25,13 +30,51 @@ const clock = (ms) => secondsClock(ms / 1000, 1);
 /** @type {{from: number, to: number} | null} What is heard over again, in seconds. */
 let over = null;
 // A session begins at the record's own speed, however it was heard before.
-const hand = audio && transport(by("transport"), { toggle: run, stop: () => { if (running()) pause(); }, changed }, { keeps: false });
-const sound = audio && hand && deck(audio, by("transport"), { ...hand, switch: (on) => { over = null; hand.switch(on); }, shows: () => {} }, {
-  record: root.dataset.record, span: () => over, tell: (words) => { by("sound-said").textContent = words; },
-});
+const hand =
+  audio &&
+  transport(
+    by("transport"),
+    {
+      toggle: run,
+      stop: () => {
+        if (running()) pause();
+      },
+      changed,
+    },
+    { keeps: false },
+  );
+const sound =
+  audio &&
+  hand &&
+  deck(
+    audio,
+    by("transport"),
+    {
+      ...hand,
+      switch: (on) => {
+        over = null;
+        hand.switch(on);
+      },
+      shows: () => {},
+    },
+    {
+      record: root.dataset.record,
+      span: () => over,
+      tell: (words) => {
+        by("sound-said").textContent = words;
+      },
+    },
+  );
 const running = () => (sound ? sound.plays() : started !== null);
 const now = () => Math.round(sound ? sound.here() * 1000 : started === null ? state.at : state.at + performance.now() - started);
-if (audio) audio.addEventListener("loadedmetadata", () => { if (state.at / 1000 < audio.duration) audio.currentTime = state.at / 1000; }, { once: true });
+if (audio)
+  audio.addEventListener(
+    "loadedmetadata",
+    () => {
+      if (state.at / 1000 < audio.duration) audio.currentTime = state.at / 1000;
+    },
+    { once: true },
+  );
 
 function remember() {
   localStorage.setItem(store, JSON.stringify({ ...state, at: now(), wall: Date.now(), running: running() }));
@@ -79,7 +122,8 @@ async function send() {
     remember();
   } else {
     const waiting = state.stamps.length;
-    by("kept").textContent = `${waiting === 0 ? "What passes is" : waiting === 1 ? "1 stamp is" : `${waiting} stamps are`} kept here and not yet by the server; it does not answer.`;
+    by("kept").textContent =
+      `${waiting === 0 ? "What passes is" : waiting === 1 ? "1 stamp is" : `${waiting} stamps are`} kept here and not yet by the server; it does not answer.`;
     by("kept").className = "near";
   }
   return answer?.ok ?? false;
@@ -89,7 +133,10 @@ setInterval(() => {
   remember();
   send();
 }, 2000);
-addEventListener("pagehide", () => { if (running()) hear(); remember(); });
+addEventListener("pagehide", () => {
+  if (running()) hear();
+  remember();
+});
 
 function hear() {
   const at = now();
@@ -126,7 +173,10 @@ function said(words) {
 }
 
 function run() {
-  if (running()) { pause(); return; }
+  if (running()) {
+    pause();
+    return;
+  }
   if (sound) sound.start();
   else started = performance.now();
   span = null;
@@ -135,20 +185,36 @@ function run() {
 }
 by("run")?.addEventListener("click", run);
 audio?.addEventListener("ended", pause);
-audio?.addEventListener("timeupdate", () => { if (running() && !audio.seeking) hear(); });
+audio?.addEventListener("timeupdate", () => {
+  if (running() && !audio.seeking) hear();
+});
 // A jump on the clock: what lies between was not heard.
-audio?.addEventListener("seeking", () => { span = null; });
+audio?.addEventListener("seeking", () => {
+  span = null;
+});
 by("set-clock")?.addEventListener("change", (event) => {
   const typed = seconds(/** @type {HTMLInputElement} */ (event.target).value) * 1000;
   if (!Number.isFinite(typed) || typed < 0) return;
-  if (running()) { hear(); span = null; started = performance.now(); }
+  if (running()) {
+    hear();
+    span = null;
+    started = performance.now();
+  }
   state.at = Math.round(typed);
   remember();
 });
 
 function stamp(button) {
   /** @type {{key: string, kind: string, ideaId: {value: number} | null, atMs: number, bar: number | null, note: string, undone: boolean}} */
-  const made = { key: crypto.randomUUID(), kind: button.dataset.kind, ideaId: button.dataset.idea ? { value: Number(button.dataset.idea) } : null, atMs: now(), bar: null, note: "", undone: false };
+  const made = {
+    key: crypto.randomUUID(),
+    kind: button.dataset.kind,
+    ideaId: button.dataset.idea ? { value: Number(button.dataset.idea) } : null,
+    atMs: now(),
+    bar: null,
+    note: "",
+    undone: false,
+  };
   if (made.kind === "bar") {
     made.bar = nextBar++;
     by("next-bar").textContent = nextBar;
@@ -180,12 +246,22 @@ function note(made, line) {
     send();
   };
   field.addEventListener("change", done);
-  field.addEventListener("keydown", (event) => { if (event.key === "Enter") { event.preventDefault(); field.blur(); } });
+  field.addEventListener("keydown", (event) => {
+    if (event.key === "Enter") {
+      event.preventDefault();
+      field.blur();
+    }
+  });
 }
 
 for (const button of root.querySelectorAll("[data-kind]")) {
-  button.addEventListener("pointerdown", (event) => { event.preventDefault(); stamp(button); });
-  button.addEventListener("click", (event) => { if (event.detail === 0) stamp(button); });
+  button.addEventListener("pointerdown", (event) => {
+    event.preventDefault();
+    stamp(button);
+  });
+  button.addEventListener("click", (event) => {
+    if (event.detail === 0) stamp(button);
+  });
 }
 by("undo-stamp").addEventListener("click", () => {
   const last = state.undo.pop();
@@ -200,7 +276,10 @@ by("undo-stamp").addEventListener("click", () => {
 by("tap").addEventListener("click", async () => {
   taps.push(performance.now() / 1000);
   if (taps.length > 2 && taps[taps.length - 1] - taps[taps.length - 2] > 3) taps = taps.slice(-1);
-  if (taps.length < 4) { by("tempo").textContent = `${taps.length} taps`; return; }
+  if (taps.length < 4) {
+    by("tempo").textContent = `${taps.length} taps`;
+    return;
+  }
   const answer = await post("/api/time/tempo", { taps });
   if (answer?.ok) {
     const { bpm, low, high } = await answer.json();
@@ -208,12 +287,15 @@ by("tap").addEventListener("click", async () => {
   }
 });
 by("end").addEventListener("submit", async (event) => {
-  if (!running() && !state.stamps.length && !state.heard.length) { localStorage.removeItem(store); return; }
+  if (!running() && !state.stamps.length && !state.heard.length) {
+    localStorage.removeItem(store);
+    return;
+  }
   event.preventDefault();
   if (running()) pause();
   for (let i = 0; i < 50 && sending; i++) await new Promise((go) => setTimeout(go, 50));
   // A session that the server has not heard to its end goes on.
-  if (!await send() || state.stamps.length) return;
+  if (!(await send()) || state.stamps.length) return;
   localStorage.removeItem(store);
   event.target.submit();
 });
@@ -221,9 +303,12 @@ by("end").addEventListener("submit", async (event) => {
 // The bar that is really sounding, by the marks; and how it is heard: slower, a little back, the last seconds over again.
 const [bars, sections] = [by("at-bar").dataset.bars, by("at-bar").dataset.sections].map((told) => JSON.parse(told ?? "[]"));
 if (sound) {
-  by("back").addEventListener("click", () => { sound.go(sound.here() - 5); });
+  by("back").addEventListener("click", () => {
+    sound.go(sound.here() - 5);
+  });
   document.addEventListener("keydown", (event) => {
-    if (event.key !== "l" || event.ctrlKey || event.altKey || (/** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))) return;
+    if (event.key !== "l" || event.ctrlKey || event.altKey || /** @type {HTMLElement} */ (event.target).matches("input, textarea, select"))
+      return;
     by("transport").querySelector("[data-part=loop]").click();
   });
 }
@@ -240,17 +325,29 @@ function changed(what) {
   sound.renew();
 }
 
-const line = sound && by("strip") && rail(by("strip"), {
-  plays: running, here: sound.here, rate: sound.rate, span: () => over, go: (second) => { if (running()) hear(); span = null; sound.go(second); line?.draw(); },
-  set: (drawn, done) => {
-    over = drawn;
-    hand?.switch(true);
-    if (!done) return;
-    if (running()) hear();
-    span = null;
-    sound.renew();
-  },
-});
+const line =
+  sound &&
+  by("strip") &&
+  rail(by("strip"), {
+    plays: running,
+    here: sound.here,
+    rate: sound.rate,
+    span: () => over,
+    go: (second) => {
+      if (running()) hear();
+      span = null;
+      sound.go(second);
+      line?.draw();
+    },
+    set: (drawn, done) => {
+      over = drawn;
+      hand?.switch(true);
+      if (!done) return;
+      if (running()) hear();
+      span = null;
+      sound.renew();
+    },
+  });
 (function show() {
   by("clock").textContent = clock(now());
   by("at-bar").textContent = placeIn(bars, sections, now() / 1000);

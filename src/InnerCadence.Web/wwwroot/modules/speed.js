@@ -19,7 +19,10 @@ async function once(text) {
 document.getElementById("measure").addEventListener("click", async () => {
   const said = document.getElementById("measuring");
   const rows = [];
-  for (const [bars, wanted] of [[4, 50], [64, 150]]) {
+  for (const [bars, wanted] of [
+    [4, 50],
+    [64, 150],
+  ]) {
     said.textContent = `${bars} bars`;
     const times = [];
     for (let i = 0; i < rounds; i++) times.push(await once(`${groove(bars)}\nCR: ${(i % 4) + 1}`));
@@ -27,9 +30,11 @@ document.getElementById("measure").addEventListener("click", async () => {
     rows.push([`${bars} bars`, times[rounds / 2].toFixed(1), times[Math.floor(rounds * 0.95)].toFixed(1), wanted]);
   }
   said.textContent = "Done.";
-  document.getElementById("measured").replaceChildren(...rows.map((cells) => {
-    const row = document.createElement("tr");
-    row.append(...cells.map((cell, i) => Object.assign(document.createElement("td"), { textContent: cell, className: i ? "num" : "" })));
-    return row;
-  }));
+  document.getElementById("measured").replaceChildren(
+    ...rows.map((cells) => {
+      const row = document.createElement("tr");
+      row.append(...cells.map((cell, i) => Object.assign(document.createElement("td"), { textContent: cell, className: i ? "num" : "" })));
+      return row;
+    }),
+  );
 });

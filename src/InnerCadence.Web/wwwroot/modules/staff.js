@@ -1,5 +1,22 @@
 // Sets what the server decided on five lines, with the engraving library that ships with the application.
-const { Renderer, Stave, StaveNote, GraceNote, GraceNoteGroup, Voice, Formatter, Beam, Tuplet, Articulation, Annotation, Tremolo, Parenthesis, Dot, Stem, RepeatNote } = globalThis.VexFlow ?? {};
+const {
+  Renderer,
+  Stave,
+  StaveNote,
+  GraceNote,
+  GraceNoteGroup,
+  Voice,
+  Formatter,
+  Beam,
+  Tuplet,
+  Articulation,
+  Annotation,
+  Tremolo,
+  Parenthesis,
+  Dot,
+  Stem,
+  RepeatNote,
+} = globalThis.VexFlow ?? {};
 const heads = { "": "", x: "/x2", diamond: "/d2", triangle: "/t2", circled: "/x3", slash: "/s1", square: "/s2" };
 const types = { 1: "w", 2: "h", 4: "q", 8: "8", 16: "16", 32: "32", 64: "64" };
 const svgName = "http://www.w3.org/2000/svg";
@@ -8,8 +25,13 @@ let fonts;
 /** Loads the music fonts once; false where they or the library cannot be had. */
 export function ready() {
   if (!Renderer) return Promise.resolve(false);
-  fonts ??= Promise.all(["Bravura", "Academico"].map((name) => document.fonts.load(`30px ${name}`)))
-    .then(() => { globalThis.VexFlow.setFonts("Bravura", "Academico"); return true; }, () => false);
+  fonts ??= Promise.all(["Bravura", "Academico"].map((name) => document.fonts.load(`30px ${name}`))).then(
+    () => {
+      globalThis.VexFlow.setFonts("Bravura", "Academico");
+      return true;
+    },
+    () => false,
+  );
   return fonts;
 }
 
@@ -22,12 +44,18 @@ export function drawStaff(element, staff, width = 856) {
   let [x, y] = [8, 0];
   const height = 150;
   // Bars go into lines by how much stands in them.
-  const measures = staff.bars.map((bar, i) => ({ bar, i, wide: (bar.asBefore ? 60 : 60 + 23 * Math.max(bar.hands.length, bar.feet.length)) + (bar.meter ? 36 : 0) }));
+  const measures = staff.bars.map((bar, i) => ({
+    bar,
+    i,
+    wide: (bar.asBefore ? 60 : 60 + 23 * Math.max(bar.hands.length, bar.feet.length)) + (bar.meter ? 36 : 0),
+  }));
   const lines = [];
   for (const measure of measures) {
     const last = lines.at(-1);
-    if (last && last.wide + measure.wide <= width - 56) { last.bars.push(measure); last.wide += measure.wide; }
-    else lines.push({ bars: [measure], wide: measure.wide });
+    if (last && last.wide + measure.wide <= width - 56) {
+      last.bars.push(measure);
+      last.wide += measure.wide;
+    } else lines.push({ bars: [measure], wide: measure.wide });
   }
   for (const { bars, wide } of lines) {
     const room = width - 60;
@@ -55,10 +83,12 @@ export function drawStaff(element, staff, width = 856) {
   svg.setAttribute("role", "img");
   svg.setAttribute("aria-label", staff.label);
   // Between two signs the line runs evenly: a row for each gap.
-  svg.dataset.rows = JSON.stringify(rows.flatMap(([start, end, from, to, top, bottom, places]) => {
-    const stops = places.length && places[0][0] === start ? places : [[start, from], ...places];
-    return stops.map(([tick, at], i) => [tick, stops[i + 1]?.[0] ?? end, at, stops[i + 1]?.[1] ?? to, top, bottom]);
-  }));
+  svg.dataset.rows = JSON.stringify(
+    rows.flatMap(([start, end, from, to, top, bottom, places]) => {
+      const stops = places.length && places[0][0] === start ? places : [[start, from], ...places];
+      return stops.map(([tick, at], i) => [tick, stops[i + 1]?.[0] ?? end, at, stops[i + 1]?.[1] ?? to, top, bottom]);
+    }),
+  );
   return svg;
 }
 
@@ -82,10 +112,24 @@ function drawBar(context, stave, bar, withFeet) {
   if (withFeet) parts.push([bar.feet, Stem.DOWN]);
   const made = parts.map(([signs, stem]) => signs.map((sign) => note(sign, stem, signs.length === 1 && sign.heads.length === 0)));
   const voices = made.map((notes) => new Voice({ numBeats: 4, beatValue: 4 }).setMode(Voice.Mode.SOFT).addTickables(notes));
-  const tuplets = made.flatMap((notes, part) => grouped(notes, parts[part][0], (sign) => sign.tuplet?.[0])
-    .map(({ notes, sign }) => new Tuplet(notes, { numNotes: sign.tuplet[1], notesOccupied: sign.tuplet[2], location: parts[part][1] === Stem.UP ? 1 : -1, ratioed: false, bracketed: notes.some((n) => n.isRest()) || sign.type < 8 })));
-  const beams = made.flatMap((notes, part) => grouped(notes, parts[part][0], (sign) => (sign.type >= 8 ? sign.beam : undefined))
-    .map(({ notes }) => trimmed(notes)).filter((notes) => notes.length > 1).map((notes) => new Beam(notes)));
+  const tuplets = made.flatMap((notes, part) =>
+    grouped(notes, parts[part][0], (sign) => sign.tuplet?.[0]).map(
+      ({ notes, sign }) =>
+        new Tuplet(notes, {
+          numNotes: sign.tuplet[1],
+          notesOccupied: sign.tuplet[2],
+          location: parts[part][1] === Stem.UP ? 1 : -1,
+          ratioed: false,
+          bracketed: notes.some((n) => n.isRest()) || sign.type < 8,
+        }),
+    ),
+  );
+  const beams = made.flatMap((notes, part) =>
+    grouped(notes, parts[part][0], (sign) => (sign.type >= 8 ? sign.beam : undefined))
+      .map(({ notes }) => trimmed(notes))
+      .filter((notes) => notes.length > 1)
+      .map((notes) => new Beam(notes)),
+  );
   const formatter = new Formatter();
   for (const voice of voices) formatter.joinVoices([voice]);
   formatter.format(voices, Math.max(20, stave.getX() + stave.getWidth() - stave.getNoteStartX() - 22));
@@ -93,11 +137,13 @@ function drawBar(context, stave, bar, withFeet) {
   for (const beam of beams) beam.setContext(context).draw();
   for (const tuplet of tuplets) tuplet.setContext(context).draw();
   const at = new Map();
-  made.forEach((notes, part) => notes.forEach((one, i) => {
-    const sign = parts[part][0][i];
-    if (!at.has(sign.at)) at.set(sign.at, one.getAbsoluteX() + 6);
-    decorate(one, sign);
-  }));
+  made.forEach((notes, part) =>
+    notes.forEach((one, i) => {
+      const sign = parts[part][0][i];
+      if (!at.has(sign.at)) at.set(sign.at, one.getAbsoluteX() + 6);
+      decorate(one, sign);
+    }),
+  );
   bar.places = [...at].sort((a, b) => a[0] - b[0]);
 }
 
@@ -123,11 +169,21 @@ function trimmed(notes) {
 function note(sign, stem, wholeBar) {
   const type = types[sign.type];
   if (sign.heads.length === 0) {
-    const rest = new StaveNote({ keys: [stem === Stem.UP ? (wholeBar ? "d/5" : "b/4") : "d/4"], duration: `${type}r`, dots: sign.dots, alignCenter: wholeBar });
+    const rest = new StaveNote({
+      keys: [stem === Stem.UP ? (wholeBar ? "d/5" : "b/4") : "d/4"],
+      duration: `${type}r`,
+      dots: sign.dots,
+      alignCenter: wholeBar,
+    });
     if (sign.dots) Dot.buildAndAttach([rest], { all: true });
     return rest;
   }
-  const one = new StaveNote({ keys: sign.heads.map(({ key, head }) => key + heads[head]), duration: type, dots: sign.dots, stemDirection: stem });
+  const one = new StaveNote({
+    keys: sign.heads.map(({ key, head }) => key + heads[head]),
+    duration: type,
+    dots: sign.dots,
+    stemDirection: stem,
+  });
   if (sign.dots) Dot.buildAndAttach([one], { all: true });
   sign.heads.forEach((head, i) => {
     if (!head.ghost) return;
@@ -139,7 +195,16 @@ function note(sign, stem, wholeBar) {
   if (sign.open === "closed") one.addModifier(new Articulation("a+").setPosition(3), 0);
   if (sign.open === "loose") one.addModifier(words("half", 1), 0);
   if (sign.graces) {
-    const graces = Array.from({ length: sign.graces }, () => new GraceNote({ keys: [sign.graceKey], duration: sign.graces === 1 ? "8" : "16", slash: sign.graces === 1, stemDirection: Stem.UP }));
+    const graces = Array.from(
+      { length: sign.graces },
+      () =>
+        new GraceNote({
+          keys: [sign.graceKey],
+          duration: sign.graces === 1 ? "8" : "16",
+          slash: sign.graces === 1,
+          stemDirection: Stem.UP,
+        }),
+    );
     const group = new GraceNoteGroup(graces, true);
     if (graces.length > 1) group.beamNotes();
     one.addModifier(group, 0);

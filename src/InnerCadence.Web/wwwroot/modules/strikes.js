@@ -24,17 +24,24 @@ export function strikes(sounded) {
   return {
     /** @param {Iterable<string>} names */
     load: async (names) => {
-      sounds = new Map(await Promise.all([...names].map(async (name) => /** @type {[string, AudioBuffer]} */ ([name, await buffer(name)]))));
+      sounds = new Map(
+        await Promise.all([...names].map(async (name) => /** @type {[string, AudioBuffer]} */ ([name, await buffer(name)]))),
+      );
     },
     /** @param {{sound: string, gain: number, pan: number, at: number, until: number | null}} note @param {number} rate @param {AudioNode} out */
     strike: (note, level, when, rate, out) => {
-      if (level > 0) start(note.sound, when, note.gain * level, note.pan, note.until === null ? null : when + (note.until - note.at) / rate, out);
+      if (level > 0)
+        start(note.sound, when, note.gain * level, note.pan, note.until === null ? null : when + (note.until - note.at) / rate, out);
     },
     /** A click, past all levels. */
     tone: (name, when) => start(name, when, 0.5, 0, null, clockwork().destination),
     /** What is planned and has not sounded yet belongs to the plan of before. */
     hush: () => {
-      for (const [source, when] of live) if (when > clockwork().currentTime) { source.stop(); live.delete(source); }
+      for (const [source, when] of live)
+        if (when > clockwork().currentTime) {
+          source.stop();
+          live.delete(source);
+        }
     },
     silence: () => {
       for (const source of live.keys()) source.stop();

@@ -25,7 +25,10 @@ export function strokes(page) {
 
   strands.tabIndex = 0;
   strands.setAttribute("role", "application");
-  strands.setAttribute("aria-label", "Strands. Arrows choose a count and a strand, Space sets or takes a stroke, G ghost, A accent, O open, Alt with arrows moves it, Shift with arrows picks a span.");
+  strands.setAttribute(
+    "aria-label",
+    "Strands. Arrows choose a count and a strand, Space sets or takes a stroke, G ghost, A accent, O open, Alt with arrows moves it, Shift with arrows picks a span.",
+  );
   strands.setAttribute("aria-describedby", "at");
 
   function show(tell = true) {
@@ -36,10 +39,20 @@ export function strokes(page) {
     const cell = cells()[place.cell];
     const top = Number(cell.dataset.top) + rows()[place.row][2];
     const cursor = document.createElementNS(svgName, "rect");
-    for (const [name, value] of [["class", "cursor"], ["x", cell.getAttribute("x")], ["width", Math.min(20, cell.getAttribute("width"))], ["y", top - 10], ["height", 20], ["rx", 2]]) cursor.setAttribute(name, value);
+    for (const [name, value] of [
+      ["class", "cursor"],
+      ["x", cell.getAttribute("x")],
+      ["width", Math.min(20, cell.getAttribute("width"))],
+      ["y", top - 10],
+      ["height", 20],
+      ["rx", 2],
+    ])
+      cursor.setAttribute(name, value);
     cell.parentNode.after(cursor);
     const stroke = bead(tickOf(place.cell), code(place.row));
-    if (tell) document.getElementById("at").textContent = stroke?.querySelector("title")?.textContent ?? `${rows()[place.row][1]}, ${words(place.cell)}: silent`;
+    if (tell)
+      document.getElementById("at").textContent =
+        stroke?.querySelector("title")?.textContent ?? `${rows()[place.row][1]}, ${words(place.cell)}: silent`;
   }
 
   function pick(a, b) {
@@ -68,8 +81,10 @@ export function strokes(page) {
     if (play.closest("[data-player]").dataset.state !== "playing") play.click();
   };
   const offers = {
-    hear: () => transport(false), loop: () => transport(true),
-    name: () => document.querySelector("#cut button:not([formaction])").click(), rhythm: () => document.querySelector("#cut [formaction]").click(),
+    hear: () => transport(false),
+    loop: () => transport(true),
+    name: () => document.querySelector("#cut button:not([formaction])").click(),
+    rhythm: () => document.querySelector("#cut [formaction]").click(),
     hands: () => document.querySelector("a[href$='/hands']").click(),
   };
   for (const button of picked.querySelectorAll("[data-picked]")) button.addEventListener("click", () => offers[button.dataset.picked]());
@@ -119,19 +134,27 @@ export function strokes(page) {
   });
   // A press twice sets or takes a stroke; one that was drawn along is none.
   let drawn = false;
-  strands.addEventListener("dblclick", (event) => { if (!drawn && under(event)) toggle(); });
+  strands.addEventListener("dblclick", (event) => {
+    if (!drawn && under(event)) toggle();
+  });
 
   const here = () => (place ? [{ at: tickOf(place.cell), voice: code(place.row) }] : []);
   function chosen() {
     if (!place || anchor === null || anchor === place.cell) return here();
     const own = code(place.row);
     const [first, last] = [tickOf(Math.min(anchor, place.cell)), tickOf(Math.max(anchor, place.cell))];
-    return [...strands.querySelectorAll("[data-tick][data-voice]")].map((one) => ({ at: Number(one.dataset.tick), voice: one.dataset.voice }))
+    return [...strands.querySelectorAll("[data-tick][data-voice]")]
+      .map((one) => ({ at: Number(one.dataset.tick), voice: one.dataset.voice }))
       .filter(({ at, voice }) => at >= first && at <= last && voice === own);
   }
   const toggle = () => move({ do: "toggle", strokes: here() });
   async function shift(a, b) {
-    const done = await move({ do: "shift", strokes: [{ at: tickOf(a.cell), voice: code(a.row) }], by: tickOf(b.cell) - tickOf(a.cell), voice: code(b.row) });
+    const done = await move({
+      do: "shift",
+      strokes: [{ at: tickOf(a.cell), voice: code(a.row) }],
+      by: tickOf(b.cell) - tickOf(a.cell),
+      voice: code(b.row),
+    });
     if (done && moved) moved.hidden = false;
   }
   function undo(again = false) {
@@ -152,7 +175,16 @@ export function strokes(page) {
       place = next;
     }
   }
-  const acts = { stroke: toggle, ghost: () => move({ do: "ghost", strokes: chosen() }), accent: () => move({ do: "accent", strokes: chosen() }), open: () => move({ do: "open", strokes: chosen() }), earlier: () => step(-1, 0), later: () => step(1, 0), higher: () => step(0, -1), lower: () => step(0, 1) };
+  const acts = {
+    stroke: toggle,
+    ghost: () => move({ do: "ghost", strokes: chosen() }),
+    accent: () => move({ do: "accent", strokes: chosen() }),
+    open: () => move({ do: "open", strokes: chosen() }),
+    earlier: () => step(-1, 0),
+    later: () => step(1, 0),
+    higher: () => step(0, -1),
+    lower: () => step(0, 1),
+  };
   const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", g: "ghost", a: "accent", o: "open" };
 
   strands.addEventListener("keydown", (event) => {
@@ -162,7 +194,9 @@ export function strokes(page) {
       return;
     }
     if (event.ctrlKey || event.metaKey) return;
-    const arrow = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1], Home: [-Infinity, 0], End: [Infinity, 0] }[event.key];
+    const arrow = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1], Home: [-Infinity, 0], End: [Infinity, 0] }[
+      event.key
+    ];
     if (!arrow && !keys[event.key]) return;
     if (keys[event.key] && event.altKey) return;
     event.preventDefault();

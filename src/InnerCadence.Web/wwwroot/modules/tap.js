@@ -15,18 +15,39 @@ function span() {
   return hand?.looped() && length > 0.1 ? { from, to: from + length } : null;
 }
 const hand = audio && transport(by("transport"), { toggle: run, stop: () => sound?.stop(), changed: renew });
-const sound = audio && hand && deck(audio, by("transport"), hand, { record: audio.dataset.record, span, tell: (words) => { by("sound-said").textContent = words; } });
+const sound =
+  audio &&
+  hand &&
+  deck(audio, by("transport"), hand, {
+    record: audio.dataset.record,
+    span,
+    tell: (words) => {
+      by("sound-said").textContent = words;
+    },
+  });
 const [bars, sections] = ["bars", "sections"].map((told) => JSON.parse(by("strip")?.dataset[told] ?? "[]"));
 /** Clock times of the marks as they are typed, in seconds. */
-const marked = () => by("Marks").value.split("\n").map((line) => seconds(line.trim().split(/\s+/)[1] ?? "")).filter((at) => at >= 0);
-const line = sound && by("strip") && rail(by("strip"), {
-  plays: sound.plays, here: sound.here, rate: sound.rate, span, go: sound.go, marks: marked,
-  set: (drawn, done) => {
-    [by("watch-from").value, by("over-seconds").value] = [clock(Math.max(0, drawn.from)), (drawn.to - drawn.from).toFixed(2)];
-    hand?.switch(true);
-    if (done) sound.renew();
-  },
-});
+const marked = () =>
+  by("Marks")
+    .value.split("\n")
+    .map((line) => seconds(line.trim().split(/\s+/)[1] ?? ""))
+    .filter((at) => at >= 0);
+const line =
+  sound &&
+  by("strip") &&
+  rail(by("strip"), {
+    plays: sound.plays,
+    here: sound.here,
+    rate: sound.rate,
+    span,
+    go: sound.go,
+    marks: marked,
+    set: (drawn, done) => {
+      [by("watch-from").value, by("over-seconds").value] = [clock(Math.max(0, drawn.from)), (drawn.to - drawn.from).toFixed(2)];
+      hand?.switch(true);
+      if (done) sound.renew();
+    },
+  });
 function renew() {
   sound?.renew();
   line?.draw();
@@ -51,8 +72,13 @@ async function tapped() {
   by("tap-take").hidden = !answer.ok;
   if (answer.ok) by("tap-take").href = `${by("tap-take").dataset.address}?tempo=${told.bpm.toFixed(1)}`;
 }
-by("tap").addEventListener("pointerdown", (event) => { event.preventDefault(); tapped(); });
-by("tap").addEventListener("click", (event) => { if (event.detail === 0) tapped(); });
+by("tap").addEventListener("pointerdown", (event) => {
+  event.preventDefault();
+  tapped();
+});
+by("tap").addEventListener("click", (event) => {
+  if (event.detail === 0) tapped();
+});
 by("tap-again").addEventListener("click", () => {
   taps = [];
   by("tapped").textContent = "–";
@@ -106,5 +132,10 @@ function mark() {
   by("next-bar").value = bar + step;
   marks.dispatchEvent(new Event("input", { bubbles: true }));
 }
-by("mark").addEventListener("pointerdown", (event) => { event.preventDefault(); mark(); });
-by("mark").addEventListener("click", (event) => { if (event.detail === 0) mark(); });
+by("mark").addEventListener("pointerdown", (event) => {
+  event.preventDefault();
+  mark();
+});
+by("mark").addEventListener("click", (event) => {
+  if (event.detail === 0) mark();
+});

@@ -4,14 +4,26 @@ import { seconds } from "./clock.js";
 import { away, post } from "./page.js";
 
 const by = (id) => document.getElementById(id);
-const [part, voice, button, pad, said, proposal, put, recording] = ["tapin", "tap-voice", "tap-start", "tap-pad", "tap-said", "tap-proposal", "tap-put", "tap-recording"].map(by);
+const [part, voice, button, pad, said, proposal, put, recording] = [
+  "tapin",
+  "tap-voice",
+  "tap-start",
+  "tap-pad",
+  "tap-said",
+  "tap-proposal",
+  "tap-put",
+  "tap-recording",
+].map(by);
 /** @type {AudioContext} */
 let context;
 /** @type {{zero: number, taps: number[], clicks?: number, sound?: HTMLMediaElement} | null} */
 let run = null;
 
 /** Where the passage starts in the recording, in seconds: as it is typed now, else as the page began. */
-const startsAt = () => { const typed = seconds(by("Input_StartsAt").value.split(/[-–]/)[0]); return Number.isNaN(typed) ? Number(part.dataset.from) : typed; };
+const startsAt = () => {
+  const typed = seconds(by("Input_StartsAt").value.split(/[-–]/)[0]);
+  return Number.isNaN(typed) ? Number(part.dataset.from) : typed;
+};
 const tempo = () => page.last().tempo ?? (Number(part.dataset.tempo) || null);
 const now = () => run?.sound?.currentTime ?? context.currentTime;
 
@@ -27,7 +39,10 @@ async function start() {
     run = { sound, zero: from, taps: [] };
   } else {
     const answer = await post("/api/count-lines/clicks", { text: page.text.value, tempo: tempo() });
-    if (!answer?.ok) { said.textContent = (await answer?.json())?.detail ?? away("start again when it does."); return; }
+    if (!answer?.ok) {
+      said.textContent = (await answer?.json())?.detail ?? away("start again when it does.");
+      return;
+    }
     const { clicks } = await answer.json();
     context ??= new AudioContext();
     await context.resume();
@@ -47,7 +62,9 @@ async function start() {
     }
   }
   button.textContent = "Stop tapping";
-  said.textContent = recording?.checked ? "The recording starts two seconds before the passage. Tap along." : "One bar is counted in. Tap along with J, F, the pad or a MIDI pad.";
+  said.textContent = recording?.checked
+    ? "The recording starts two seconds before the passage. Tap along."
+    : "One bar is counted in. Tap along with J, F, the pad or a MIDI pad.";
   pad.focus();
 }
 
@@ -58,10 +75,21 @@ async function stop() {
   sound?.pause();
   run = null;
   button.textContent = "Start tapping";
-  if (!taps.length) { said.textContent = "Nothing was tapped."; return; }
-  const answer = await post("/api/count-lines/tapped", { text: page.text.value, voice: voice.value, onsets: taps.map((at) => at - zero), tempo: tempo() });
+  if (!taps.length) {
+    said.textContent = "Nothing was tapped.";
+    return;
+  }
+  const answer = await post("/api/count-lines/tapped", {
+    text: page.text.value,
+    voice: voice.value,
+    onsets: taps.map((at) => at - zero),
+    tempo: tempo(),
+  });
   const told = await answer?.json();
-  if (!answer?.ok) { said.textContent = told?.detail ?? away("tap again when it does."); return; }
+  if (!answer?.ok) {
+    said.textContent = told?.detail ?? away("tap again when it does.");
+    return;
+  }
   said.textContent = `${told.strokes} strokes of ${taps.length} taps${told.weak ? `; ${told.weak} could lie elsewhere and ${told.weak === 1 ? "has" : "have"} a ?` : ""}.`;
   proposal.textContent = told.text;
   proposal.hidden = false;
@@ -81,7 +109,10 @@ button.addEventListener("click", () => (run ? stop() : start()));
 pad.addEventListener("pointerdown", tap);
 part.addEventListener("keydown", (event) => {
   if (event.repeat || !run || event.ctrlKey || event.altKey) return;
-  if (event.key.toLowerCase() === "j" || event.key.toLowerCase() === "f") { event.stopPropagation(); tap(event); }
+  if (event.key.toLowerCase() === "j" || event.key.toLowerCase() === "f") {
+    event.stopPropagation();
+    tap(event);
+  }
 });
 put.addEventListener("click", () => {
   page.write(proposal.textContent);
@@ -90,10 +121,16 @@ put.addEventListener("click", () => {
   said.textContent = "Put in. Ctrl and Z in the text takes it back.";
 });
 // A pad that the browser reaches: every note struck is a tap.
-part.addEventListener("toggle", async () => {
-  if (!part.open || !navigator.requestMIDIAccess) return;
-  const midi = await navigator.requestMIDIAccess().catch(() => null);
-  for (const input of midi?.inputs.values() ?? []) {
-    input.onmidimessage = ({ data }) => { if (data && (data[0] & 0xf0) === 0x90 && data[2] > 0) tap(); };
-  }
-}, { once: true });
+part.addEventListener(
+  "toggle",
+  async () => {
+    if (!part.open || !navigator.requestMIDIAccess) return;
+    const midi = await navigator.requestMIDIAccess().catch(() => null);
+    for (const input of midi?.inputs.values() ?? []) {
+      input.onmidimessage = ({ data }) => {
+        if (data && (data[0] & 0xf0) === 0x90 && data[2] > 0) tap();
+      };
+    }
+  },
+  { once: true },
+);

@@ -22,13 +22,17 @@ const made = [];
  */
 export function transport(root, room, { keeps = true } = {}) {
   const find = (name) => /** @type {any} */ (root.querySelector(`[data-part="${name}"]`));
-  const [button, plays, speed, said, loop, span, part, place] = ["play", "plays", "speed", "said", "loop", "span", "part", "place"].map(find);
+  const [button, plays, speed, said, loop, span, part, place] = ["play", "plays", "speed", "said", "loop", "span", "part", "place"].map(
+    find,
+  );
   const known = remembered();
   if (keeps && !speed.dataset.said && known.speed) speed.value = known.speed;
   if (part && known.part) part.value = known.part;
 
   const percent = () => Number(speed.value);
-  const told = () => { said.textContent = `${percent()} %`; };
+  const told = () => {
+    said.textContent = `${percent()} %`;
+  };
   told();
 
   /** @param {number} to In percent. */
@@ -47,7 +51,10 @@ export function transport(root, room, { keeps = true } = {}) {
     if (keeps) remember({ speed: percent() });
     room.changed("speed");
   });
-  part?.addEventListener("change", () => { remember({ part: part.value }); room.changed("part"); });
+  part?.addEventListener("change", () => {
+    remember({ part: part.value });
+    room.changed("part");
+  });
   loop?.addEventListener("change", () => room.changed("loop"));
   span?.addEventListener("change", () => room.changed("span"));
   const sources = [.../** @type {NodeListOf<HTMLElement>} */ (root.querySelectorAll("[data-hears]"))];
@@ -71,13 +78,21 @@ export function transport(root, room, { keeps = true } = {}) {
     part: () => part?.value || "whole",
     looped: () => loop?.checked ?? false,
     /** @param {boolean} on Said without anybody having asked for it. */
-    switch: (on) => { if (loop) loop.checked = on; },
+    switch: (on) => {
+      if (loop) loop.checked = on;
+    },
     /** @param {string} source What is heard of record and written. */
-    hears: (source) => { for (const one of sources) one.setAttribute("aria-pressed", String(one.dataset.hears === source)); },
+    hears: (source) => {
+      for (const one of sources) one.setAttribute("aria-pressed", String(one.dataset.hears === source));
+    },
     /** @param {string} words Instead of the speed in percent. */
-    said: (words) => { said.textContent = words; },
+    said: (words) => {
+      said.textContent = words;
+    },
     /** @param {string} words */
-    place: (words) => { if (place) place.textContent = words; },
+    place: (words) => {
+      if (place) place.textContent = words;
+    },
     /** @param {boolean} sounds @param {string} [words] On the button. */
     shows: (sounds, words) => {
       plays.textContent = words ?? (sounds ? "Stop" : button.dataset.rests);
@@ -92,21 +107,40 @@ export function alone(root) {
 }
 
 // Keys that type nothing, so that the caret stays where it is: Alt and a letter, wherever the focus is.
-document.addEventListener("keydown", (event) => {
-  if (!event.altKey || event.ctrlKey || event.metaKey) return;
-  const one = made.find(({ root }) => root.dataset.state === "playing") ?? made.find(({ root }) => root.dataset.foot)
-    ?? made.find(({ root }) => root.dataset.record) ?? made[0];
-  if (!one) return;
-  const { act } = one;
-  const chooses = one.root.querySelector("[data-hears]") !== null;
-  const does = {
-    KeyP: act.play, KeyR: () => act.choose("record"), KeyW: () => act.choose("written"), KeyU: () => act.choose("both"), KeyI: () => act.choose("turn"),
-    Digit1: () => act.choose("record"), Digit2: () => act.choose("written"), Digit3: () => act.choose("both"), Digit4: () => act.choose("turn"),
-    KeyJ: () => act.shift(-1), KeyK: () => act.shift(1), KeyM: act.loop, KeyN: act.drums, KeyC: act.click,
-    Minus: () => act.hasten(event.shiftKey ? -10 : -5), Equal: () => act.hasten(event.shiftKey ? 10 : 5),
-  }[event.code];
-  if (!does || (!chooses && event.code.startsWith("Digit"))) return;
-  event.preventDefault();
-  event.stopPropagation();
-  does();
-}, true);
+document.addEventListener(
+  "keydown",
+  (event) => {
+    if (!event.altKey || event.ctrlKey || event.metaKey) return;
+    const one =
+      made.find(({ root }) => root.dataset.state === "playing") ??
+      made.find(({ root }) => root.dataset.foot) ??
+      made.find(({ root }) => root.dataset.record) ??
+      made[0];
+    if (!one) return;
+    const { act } = one;
+    const chooses = one.root.querySelector("[data-hears]") !== null;
+    const does = {
+      KeyP: act.play,
+      KeyR: () => act.choose("record"),
+      KeyW: () => act.choose("written"),
+      KeyU: () => act.choose("both"),
+      KeyI: () => act.choose("turn"),
+      Digit1: () => act.choose("record"),
+      Digit2: () => act.choose("written"),
+      Digit3: () => act.choose("both"),
+      Digit4: () => act.choose("turn"),
+      KeyJ: () => act.shift(-1),
+      KeyK: () => act.shift(1),
+      KeyM: act.loop,
+      KeyN: act.drums,
+      KeyC: act.click,
+      Minus: () => act.hasten(event.shiftKey ? -10 : -5),
+      Equal: () => act.hasten(event.shiftKey ? 10 : 5),
+    }[event.code];
+    if (!does || (!chooses && event.code.startsWith("Digit"))) return;
+    event.preventDefault();
+    event.stopPropagation();
+    does();
+  },
+  true,
+);

@@ -12,7 +12,9 @@ async function tune() {
   if (turn !== asked) return;
   const words = await answer?.text();
   if (answer?.ok) part.innerHTML = words;
-  else part.textContent = answer?.status === 422 ? "Something in the form cannot be read yet; See what they find says what." : "The server does not answer.";
+  else
+    part.textContent =
+      answer?.status === 422 ? "Something in the form cannot be read yet; See what they find says what." : "The server does not answer.";
 }
 
 form.addEventListener("input", (event) => {
