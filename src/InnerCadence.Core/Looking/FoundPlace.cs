@@ -4,7 +4,11 @@ namespace InnerCadence.Core.Looking;
 
 /// <param name="Tick">Of the exemplar.</param>
 /// <param name="Strength">How surely it is there, 0 to 1.</param>
-public readonly record struct FoundStroke(Tick Tick, Voice Voice, double Strength);
+public readonly record struct FoundStroke(Tick Tick, Voice Voice, double Strength)
+{
+    /// <summary>More likely there than not.</summary>
+    public static bool IsHeard(double strength) => strength >= 0.5;
+}
 
 /// <summary>A place of a sound where an idea may be: a person judges it.</summary>
 /// <param name="At">Of the idea's first stroke, where it falls or would fall.</param>

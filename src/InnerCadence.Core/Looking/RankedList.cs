@@ -2,11 +2,8 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Looking;
 
-/// <summary>What a person said of a place that the ear found.</summary>
-public enum HeardThere { Yes, Maybe, No }
-
 /// <summary>A place as the ear ranks it, and what was said of it; nothing before anybody heard it.</summary>
-public readonly record struct Ranked(long Recording, Seconds At, double Score, HeardThere? Said);
+public readonly record struct Ranked(long Recording, Seconds At, double Score, SaidThere? Said);
 
 /// <summary>The list of an idea over many sounds: what waits, when going on is worth no more, and what it says of how often the idea
 /// comes.</summary>
@@ -35,7 +32,7 @@ public sealed class RankedList
         isKnown = [.. places.Select(p => known[p.Recording].Any(at => IsSame(at, p.At)))];
         open = [.. Enumerable.Range(0, places.Count).Where(i => places[i].Said is null && !isKnown[i])];
         Vain = Enumerable.Range(0, places.Count).Reverse().Where(i => places[i].Said is not null || isKnown[i])
-            .TakeWhile(i => places[i].Said != HeardThere.Yes && !isKnown[i]).Count();
+            .TakeWhile(i => places[i].Said != SaidThere.Yes && !isKnown[i]).Count();
     }
 
     /// <summary>It was known before the ear had it.</summary>
@@ -68,7 +65,7 @@ public sealed class RankedList
         var above = Enumerable.Range(0, judged).Where(i => recordings.Contains(places[i].Recording)).ToList();
         return new(bars, recordings.Sum(r => known[r].Count()),
             recordings.Sum(r => known[r].Count(at => above.Any(i => places[i].Recording == r && IsSame(at, places[i].At)))),
-            above.Count(i => places[i].Said == HeardThere.Yes || isKnown[i]));
+            above.Count(i => places[i].Said == SaidThere.Yes || isKnown[i]));
     }
 
     private static bool IsSame(Seconds a, Seconds b) => Math.Abs(a.Value - b.Value) < Same.Value;

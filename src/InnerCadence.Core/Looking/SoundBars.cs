@@ -30,6 +30,11 @@ public sealed class SoundBars
     /// <summary>Bar of a time, from 0; below 0 before the first.</summary>
     public int BarOf(Seconds at) => at < laid.Start ? -1 : Math.Min(Count - 1, meters.Locate(new((int)Math.Max(0, laid.TickAt(at)))).Bar);
 
+    /// <summary>As they are marked; where none is, as the ear takes them.</summary>
+    /// <returns>Nothing where neither knows any.</returns>
+    public static SoundBars? Of(IReadOnlyList<(int Bar, Seconds At)> marks, MeterCycle meters, Bpm? tempo, Seconds lasts, Activations heard,
+        Ear ear) => Marked(marks, meters, tempo, lasts) ?? Heard(HeardBeats.Of(heard, HeardStrokes.In(heard, ear)));
+
     /// <summary>From marks, with the tempo before and after them.</summary>
     /// <param name="marks">Bars from 1 and their seconds, ascending.</param>
     /// <returns>Nothing where no bar of the sound is known.</returns>

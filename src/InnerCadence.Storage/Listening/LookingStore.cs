@@ -16,13 +16,13 @@ public sealed record FoundPlaceRow
     public int? Bar { get; init; }
     public double Score { get; init; }
     public double[] Strengths { get; init; } = [];
-    /// <summary>yes, maybe or no; nothing before anybody heard it.</summary>
-    public string? Judged { get; init; }
+    /// <summary>Nothing before anybody heard it.</summary>
+    public SaidThere? Judged { get; init; }
     public long? HeardId { get; init; }
 
     public ClockTime At => new(AtMs);
     /// <summary>Strokes of the idea that are more likely there than not.</summary>
-    public int Heard => Strengths.Count(s => s >= 0.5);
+    public int Heard => Strengths.Count(FoundStroke.IsHeard);
 }
 
 /// <summary>A recording that the ear looked through.</summary>
@@ -36,8 +36,6 @@ public sealed class LookingStore(NpgsqlDataSource source)
     /// <summary>A judgement belongs to the place that lies so near, in milliseconds: another ear hears a start a little
     /// elsewhere.</summary>
     private const int Same = 150;
-
-    public static readonly IReadOnlyList<string> Words = ["yes", "maybe", "no"];
 
     /// <summary>The best first.</summary>
     public async Task<IReadOnlyList<FoundPlaceRow>> OfIdeaAsync(IdeaId idea, CancellationToken stop)
@@ -93,9 +91,9 @@ public sealed class LookingStore(NpgsqlDataSource source)
     }
 
     /// <summary>What a person says of a place: a yes becomes a sighting by hand, and is none any more when it is taken back.</summary>
-    /// <param name="judged">yes, maybe, no; nothing to take it back.</param>
+    /// <param name="judged">Nothing to take it back.</param>
     /// <returns>False where the idea has no such place.</returns>
-    public async Task<bool> JudgeAsync(IdeaId idea, long place, string? judged, CancellationToken stop)
+    public async Task<bool> JudgeAsync(IdeaId idea, long place, SaidThere? judged, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -108,14 +106,14 @@ public sealed class LookingStore(NpgsqlDataSource source)
               and at_ms between @AtMs - @Same and @AtMs + @Same returning heard_id)
             delete from heard_sighting where id in (select heard_id from gone)
             """, new { idea, found.RecordingId, found.AtMs, Same }, transaction, cancellationToken: stop));
-        if (judged is not null)
+        if (judged is { } said)
             await connection.ExecuteAsync(new(
                 """
                 with made as (insert into heard_sighting (idea_id, recording_id, at_ms, bar, note)
                   select @idea, @RecordingId, @AtMs, @Bar, 'Found by the ear, confirmed by hand.' where @judged = 'yes' returning id)
                 insert into looked_judgement (idea_id, recording_id, at_ms, judged, heard_id)
                 values (@idea, @RecordingId, @AtMs, @judged, (select id from made))
-                """, new { idea, found.RecordingId, found.AtMs, found.Bar, judged }, transaction, cancellationToken: stop));
+                """, new { idea, found.RecordingId, found.AtMs, found.Bar, judged = said.Word }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return true;
     }

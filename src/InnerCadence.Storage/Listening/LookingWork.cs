@@ -43,10 +43,7 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
                 continue;
             }
             if (await activations.FindAsync(hash, ear.Version, stop) is not { } heard) continue;
-            var laid = await Task.Run(() => SoundBars.Marked([.. timeline.Marks.Select(m =>
-                (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))], recording.Meters,
-                recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null, new(sound.Seconds ?? heard.Frames / (double)Ear.FramesPerSecond))
-                ?? SoundBars.Heard(HeardBeats.Of(heard, HeardStrokes.In(heard, ear))), stop);
+            var laid = await Task.Run(() => RecordedBars.Of(recording, timeline, sound, heard, ear), stop);
             if (laid is null) continue;
             var places = await Task.Run(() => SoundSearch.Of(idea, laid, HeardStrokes.In(heard, ear, SoundSearch.Eager)), stop);
             await looking.KeepAsync(id, recording.Id, lookedFor, laid.Count, [.. places.Take(MostInOne)], stop);

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Looking;
 using System.Data;
 using System.Reflection;
 using Dapper;
@@ -43,6 +44,7 @@ public static class Database
         SqlMapper.AddTypeHandler(new WordHandler<RecordingKind>());
         SqlMapper.AddTypeHandler(new WordHandler<Certainty>());
         SqlMapper.AddTypeHandler(new WordHandler<TempoReading>());
+        SqlMapper.AddTypeHandler(new WordHandler<SaidThere>());
     }
 
     /// <summary>A pool of connections to the database of this address.</summary>

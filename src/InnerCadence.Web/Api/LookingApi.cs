@@ -62,9 +62,7 @@ public static class LookingApi
             await HearingApi.SamplesAsync(content, head, start, pass.Add, stop);
             var heard = pass.End();
             var strokes = HeardStrokes.In(heard, ear, SoundSearch.Eager);
-            var bars = marks is { Count: > 0 } ? SoundBars.Marked([.. marks.Select(m => (m.Bar, new Seconds(m.At)))], meters, tempo,
-                head.Seconds)
-                : SoundBars.Heard(HeardBeats.Of(heard, HeardStrokes.In(heard, ear)));
+            var bars = SoundBars.Of([.. (marks ?? []).Select(m => (m.Bar, new Seconds(m.At)))], meters, tempo, head.Seconds, heard, ear);
             return Results.Ok(new FindAnswer(bars is null ? [] : [.. SoundSearch.Of(idea!, bars, strokes).Select(p => new FoundPlaceAnswer(
                 Math.Round(p.At, 4), p.Bar, Math.Round(p.Score, 4),
                 [.. p.Strokes.Select(s => new FoundStrokeAnswer(s.Tick.Value, s.Voice.Code, Math.Round(s.Strength, 3)))]))]));

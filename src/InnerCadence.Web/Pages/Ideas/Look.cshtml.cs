@@ -26,13 +26,7 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
     TimelineStore timelines, PlacesOfIdeas places,
     HeardStore heard, JobStore jobs) : StudyPage(studies)
 {
-    private const int Shown = 20, Random = 4, Tired = 40;
-
-    /// <summary>A known place so near in time is the same.</summary>
-    private static readonly Seconds Same = new(0.4);
-
     public IdeaRow Idea { get; private set; } = null!;
-    public IReadOnlyList<LookedPlace> All { get; private set; } = [];
     /// <summary>What waits to be heard: the best, and some from far below.</summary>
     public IReadOnlyList<LookedPlace> Waiting { get; private set; } = [];
     public IReadOnlyList<LookedPlace> Judged { get; private set; } = [];
@@ -41,9 +35,7 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
     public int LookedThrough { get; private set; }
     public Job? Work { get; private set; }
 
-    /// <summary>Of the last so many that were judged none was it.</summary>
-    public int Vain { get; private set; }
-    public bool IsWorthNoMore => Vain >= Tired;
+    public RankedList List { get; private set; } = null!;
 
     public async Task<IActionResult> OnGetAsync(IdeaId idea, CancellationToken stop) => await FindAsync(idea, stop) ? Page() : NotFound();
 
@@ -54,9 +46,9 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
     public async Task<IActionResult> OnPostJudgeAsync(IdeaId idea, long place, string? judged, CancellationToken stop)
     {
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
-        if (judged is not null && !LookingStore.Words.Contains(judged)) return BadRequest();
-        if (!await looking.JudgeAsync(idea, place, judged,
-            stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
+        var said = OneOf<SaidThere>.Find(judged);
+        if (judged is not null && said is null) return BadRequest();
+        if (!await looking.JudgeAsync(idea, place, said, stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
         return Redirect($"/ideas/{idea}/look#waiting");
     }
 
@@ -70,43 +62,30 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
         LookedThrough = looked.Count;
         var rows = await looking.OfIdeaAsync(id, stop);
         var known = await KnownAsync(id, rows, all, looked, stop);
-        All = [.. rows.Where(r => all.ContainsKey(r.RecordingId)).Select((r, i) => new LookedPlace(i + 1, r, all[r.RecordingId],
-            known[r.RecordingId].Any(at => Math.Abs(at - r.AtMs / 1000.0) < Same), false))];
-        var open = All.Where(p => p.Row.Judged is null && !p.Known).ToList();
-        var below = open.Skip(Shown).ToList();
-        Waiting = [.. open.Take(Shown), .. below.Where((_, i) => below.Count <= Random
-            || i % (below.Count / Random) == below.Count / Random / 2).Take(Random).Select(p => p with { AtRandom = true })];
-        Judged = [.. All.Where(p => p.Row.Judged is not null)];
-        Vain = All.Where(p => p.Row.Judged is not null || p.Known).Reverse().TakeWhile(p => p.Row.Judged != "yes" && !p.Known).Count();
-        // What a person judged down to: every place above it was heard, or was known.
-        var reached = open.Count == 0 ? double.NegativeInfinity : open[0].Row.Score;
+        rows = [.. rows.Where(r => all.ContainsKey(r.RecordingId))];
+        List = new([.. rows.Select(r => new Ranked(r.RecordingId.Value, Seconds.OfMilliseconds(r.AtMs), r.Score, r.Judged))], known);
+        LookedPlace Place(int i, bool fromBelow) => new(i + 1, rows[i], all[rows[i].RecordingId], List.IsKnown(i), fromBelow);
+        Waiting = [.. List.Waiting.Select(w => Place(w.Place, w.FromBelow))];
+        Judged = [.. Enumerable.Range(0, rows.Count).Where(i => rows[i].Judged is not null).Select(i => Place(i, false))];
         Groups = [.. looked.GroupBy(l => all[l.RecordingId].Kind).OrderByDescending(g => g.Sum(l => l.Bars)).Select(g =>
-        {
-            var own = g.Select(l => l.RecordingId).ToHashSet();
-            var above = All.Where(p => own.Contains(p.Row.RecordingId) && p.Row.Score > reached).ToList();
-            var there = own.Sum(r => known[r].Count());
-            var recalled = own.Sum(r => known[r].Count(at => above.Any(p => p.Row.RecordingId == r
-                && Math.Abs(at - p.Row.AtMs / 1000.0) < Same)));
-            return new LookedGroup(g.Key.Word, g.Count(), new(g.Sum(l => l.Bars), there, recalled,
-                above.Count(p => p.Row.Judged == "yes" || p.Known)));
-        })];
+            new LookedGroup(g.Key.Word, g.Count(), List.Through([.. g.Select(l => l.RecordingId.Value)], g.Sum(l => l.Bars))))];
         return true;
     }
 
     /// <summary>Seconds of the places that are confirmed without the ear.</summary>
-    private async Task<ILookup<RecordingId, double>> KnownAsync(IdeaId id, IReadOnlyList<FoundPlaceRow> rows, Dictionary<RecordingId,
+    private async Task<ILookup<long, Seconds>> KnownAsync(IdeaId id, IReadOnlyList<FoundPlaceRow> rows, Dictionary<RecordingId,
         Recording> all,
         List<LookedRow> looked, CancellationToken stop)
     {
         var own = looked.Select(l => l.RecordingId).ToHashSet();
         var byEar = rows.Where(r => r.HeardId is not null).Select(r => r.HeardId!.Value).ToHashSet();
         var at = (await heard.OfIdeaAsync(id, stop)).Where(h => h.AtMs is not null && own.Contains(h.RecordingId) && !byEar.Contains(h.Id))
-            .Select(h => (h.RecordingId, At: h.AtMs!.Value / 1000.0)).ToList();
+            .Select(h => (Recording: h.RecordingId.Value, At: Seconds.OfMilliseconds(h.AtMs!.Value))).ToList();
         foreach (var there in (await places.OfIdeaAsync(Idea.StudyId, id, stop))
             .Where(p => p is { Judged: Core.Evidence.Judged.Confirmed, Vanished: false, Bar: not null }
             && own.Contains(p.Recording.Id)).GroupBy(p => p.Recording.Id))
             if ((await timelines.OfAsync(all[there.Key], stop)).Map is { } map)
-                at.AddRange(there.Select(p => (there.Key, (double)map.SecondsOf(new(p.Bar!.Value, p.InBar)))));
-        return at.ToLookup(k => k.RecordingId, k => k.At);
+                at.AddRange(there.Select(p => (there.Key.Value, map.SecondsOf(new(p.Bar!.Value, p.InBar)))));
+        return at.ToLookup(k => k.Recording, k => k.At);
     }
 }

@@ -41,10 +41,7 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
         else
         {
             var strokes = HeardStrokes.In(heard, ear);
-            var bars = SoundBars.Marked([.. Timeline.Marks.Select(m => (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))],
-                Recording.Meters,
-                Recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null, new(sound.Seconds ?? heard.Frames / (double)Ear.FramesPerSecond))
-                ?? SoundBars.Heard(HeardBeats.Of(heard, strokes));
+            var bars = RecordedBars.Of(Recording, Timeline, sound, heard, ear);
             Common = bars is null ? null : CommonestBar.Of(bars, strokes, chosen?.FirstBar ?? 1, chosen?.LastBar ?? bars.Count);
             if (Common is null) Problem = "Fewer than four bars of one meter are known here: mark bars, or choose more of the recording.";
         }
