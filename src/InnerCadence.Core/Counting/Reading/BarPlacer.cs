@@ -1,3 +1,4 @@
+using System.Globalization;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -17,6 +18,7 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
     private bool afterAnd;
     private bool afterFill;
     private Tick? lastPlace;
+    private RunToken? openRun;
 
     /// <summary>In the order of time.</summary>
     public IReadOnlyCollection<Placed> Strokes => [.. strokes.Values.OrderBy(s => s.InBar.Value)];
@@ -59,6 +61,12 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
             return;
         }
         lastPlace = at;
+        if (OtherTa(token, at) is { } fix)
+        {
+            problems.Error(token.At, $"{fix.Beat}t and {fix.Beat}ta are one place; the other is {fix.Beat}&ta.",
+                new Fix($"Write {fix.Beat}&ta", new TextEdit(fix.At, "&")));
+            return;
+        }
         if (!PutStroke(at, token.Marks, token.At) || !token.Doubled) return;
         var second = at + token.Place.Doubling(meter, school);
         if (second >= meter.Length)
@@ -66,6 +74,11 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
         else if (PutStroke(second, token.Marks, token.At))
             lastPlace = second;
     }
+
+    /// <summary>3ta where 3t stands is likely to be the ta of the second half.</summary>
+    private (int Beat, TextSpan At)? OtherTa(PlaceToken token, Tick at) =>
+        token.Place is { Sub: Sub.Ta, AfterAnd: false, Beat: { } beat } && strokes.TryGetValue(at.Value, out var there) && !there.Given
+            ? (beat, token.At with { Column = token.At.Column + beat.ToString(CultureInfo.InvariantCulture).Length, Length = 0 }) : null;
 
     /// <summary>Where a place falls, moving the running count; nothing, with a problem told, if the bar lacks it.</summary>
     internal Tick? Locate(PlaceToken token)
@@ -119,8 +132,22 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
             problems.Error(token.At, "This run starts before the pickup sounds: start it there.");
             return;
         }
+        var added = false;
         for (var at = bounds.Item1; at < bounds.Item2; at += token.Unit * token.Every)
-            strokes.TryAdd(at.Value, new(at, token.Marks, token.At, true));
+            added |= strokes.TryAdd(at.Value, new(at, token.Marks, token.At, true));
+        if (!added && openRun is { } filled) WarnFull(token, filled, bounds.Item1);
+        if (token.Range?.To is null) openRun = token;
+    }
+
+    /// <summary>A run to the end of the bar leaves nothing to one that comes after it.</summary>
+    private void WarnFull(RunToken token, RunToken filled, Tick from)
+    {
+        var (beat, past) = CountNames.Split(from, meter);
+        var starts = filled.Range?.From.Beat ?? 1;
+        var end = $"{(filled.Range is null ? "@1" : "")}-{beat - 1}";
+        problems.Warning(token.At, "Nothing is left for this run: the one before goes on to the end of the bar. Say where that one ends, as in "
+            + "16ths@3-3.", past == Tick.Zero && beat > starts ? [new($"Let the one before end with beat {beat - 1}",
+                new TextEdit(filled.Ends, end))] : []);
     }
 
     private void PutTuplet(TupletToken token)

@@ -75,6 +75,8 @@ internal static class BarReader
             else if (word.Text is "-" or "?")
                 problems.Error(line.Span(word.Start, word.Text.Length),
                     $"‘{word.Text}’ stands alone in its bar, or glued to a place: write {(word.Text == "-" ? "-3" : "3?")}.");
+            else if (word.Text is "," or ";" or ".")
+                problems.Error(line.Span(word.Start, 1), "Blanks part the counts of a bar: take this out.", "");
             else if (reader.Read(word.Start, word.Text, word.Ghost) is { } token)
                 tokens.Add(token);
         }

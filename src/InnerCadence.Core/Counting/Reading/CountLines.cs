@@ -1,4 +1,5 @@
 using System.Text.RegularExpressions;
+using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
@@ -57,7 +58,8 @@ public static partial class CountLines
                 $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one "
                 + $"line, divided by |.");
         var parts = Parts.Of(written.Take(MostLines), language, problems);
-        var lines = parts.Voices.Select(line => ReadLine(line, said, problems)).OfType<VoiceLine>().ToList();
+        var inWords = new List<SourceLine>();
+        var lines = parts.Voices.Select(line => ReadLine(line, said, inWords, problems)).OfType<VoiceLine>().ToList();
         var licks = parts.Licks.Select(lick => new LickReader(said, problems).Read(lick.Head, lick.Letters, lick.Drums)).OfType<LickBlock>()
             .ToList();
         var bars = CountBars(lines, licks, said.Meters, problems);
@@ -103,7 +105,7 @@ public static partial class CountLines
             Pickup = said.Pickup,
             Unheard = [.. Unheard(lines, said.Meters, bars, strokes, problems).Distinct()],
         };
-        return new(said.Title, passage, problems.InOrder)
+        var read = new CountText(said.Title, passage, [])
         {
             Places = places,
             Looks = [.. looks.InOrder()],
@@ -111,23 +113,52 @@ public static partial class CountLines
             LinesOf = lines.ToLookup(line => line.Voice, line => line.At.Line),
             HasShared = parts.Hands is not null || parts.Feet is not null || licks.Count > 0,
         };
+        TellWords(inWords, text, read, said, problems);
+        return read with { Problems = problems.InOrder };
     }
 
-    private static VoiceLine? ReadLine(SourceLine line, Directives said, Problems problems)
+    /// <summary>So many lines in words are worked out; more than a passage has voices are seldom meant.</summary>
+    private const int MostInWords = 24;
+
+    private static void TellWords(List<SourceLine> inWords, string text, CountText read, Directives said, Problems problems)
+    {
+        if (inWords.Count == 0) return;
+        var words = new WordFixes(text.TrimStart('\uFEFF').Split('\n'), read, said);
+        foreach (var line in inWords.Take(MostInWords))
+        {
+            var (fixes, why) = words.Of(line);
+            problems.Error(line.Whole, fixes.Count == 1 ? "This line is in words: take it up, and its count lines stand below it."
+                : fixes.Count > 1 ? "This line in words may be meant in several ways: choose one."
+                : why == NotUnderstood.NoVoice ? "Which drum? Name it in the line, as in snare on 2 and 4."
+                : "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as SN: 2 4, or say it in "
+                    + "words, such as snare on 2 and 4.", fixes);
+        }
+        foreach (var line in inWords.Skip(MostInWords)) problems.Error(line.Whole,
+            "So many lines in words are not read at once: take those above up first.");
+    }
+
+    private static VoiceLine? ReadLine(SourceLine line, Directives said, List<SourceLine> inWords, Problems problems)
     {
         if (Head().Match(line.Text) is not { Success: true } head)
         {
-            problems.Error(line.Whole, "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as "
-                + "SN: 2 4.");
+            if (said.Language == Language.First || !NearLines.Tell(line, said, problems)) inWords.Add(line);
             return null;
         }
+        if (said.Language == Language.Second && InWords().IsMatch(line.Text[head.Length..]) && said.FindVoice(head.Groups["voice"].Value) is not null)
+        {
+            inWords.Add(line with { Text = line.Text.Replace(':', ' ') });
+            return null;
+        }
+        if (said.Language == Language.Second && NearLines.TellGrid(line, head.Groups["voice"].Value, head.Length, said, problems)) return null;
         var word = head.Groups["voice"];
         if (said.FindVoice(word.Value) is not { } voice)
         {
-            problems.Error(line.Span(word.Index, word.Length), OwnVoice().IsMatch(word.Value)
-                ? $"{word.Value.ToUpperInvariant()} is not introduced: write voice {word.Value.ToUpperInvariant()} NAME, FAMILY in a "
-                    + $"line of its own."
-                : $"‘{word.Value}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD, or a word such as snare.");
+            if (OwnVoice().IsMatch(word.Value)) problems.Error(line.Span(word.Index, word.Length),
+                $"{word.Value.ToUpperInvariant()} is not introduced: write voice {word.Value.ToUpperInvariant()} NAME, FAMILY in a "
+                    + $"line of its own.");
+            else problems.Error(line.Span(word.Index, word.Length),
+                $"‘{word.Value}’ is no voice: write a code such as HH, SN, BD, T1, FT, CR, RD, or a word such as snare.",
+                NearLines.Voices(word.Value, line.Span(word.Index, word.Length)));
             return null;
         }
         line.Is(Look.Voice, word.Index, word.Length);
@@ -177,6 +208,10 @@ public static partial class CountLines
 
     [GeneratedRegex(@"^\s*(?<voice>[^:|\s]+(?:\s+[^:|\s]+)*)\s*:")]
     private static partial Regex Head();
+
+    /// <summary>Its counts are spelt out: snare: two and four.</summary>
+    [GeneratedRegex(@"^(?=.*\b(?:one|two|three|four|five|six|seven|eight)\b)[a-z ,&.]*$", RegexOptions.IgnoreCase)]
+    private static partial Regex InWords();
 
     [GeneratedRegex(@"^P[1-8]$", RegexOptions.IgnoreCase)]
     private static partial Regex OwnVoice();

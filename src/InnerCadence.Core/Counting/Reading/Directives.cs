@@ -22,6 +22,8 @@ internal sealed partial class Directives
     public Tick Pickup { get; private set; }
     public Handedness? Hands { get; private set; }
 
+    public IReadOnlyCollection<Voice> OwnVoices => ownVoices.Values;
+
     public Voice? FindVoice(string word) =>
         ownVoices.GetValueOrDefault(word) ?? (Voice.Find(word) is { } voice
             && (Language == Language.Second || FirstLanguage.HasWord(word, voice.Code)) ? voice : null);

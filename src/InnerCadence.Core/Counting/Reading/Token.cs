@@ -9,7 +9,11 @@ internal abstract record Token(TextSpan At);
 internal sealed record PlaceToken(TextSpan At, Place Place, bool Doubled, Marks Marks) : Token(At);
 
 /// <param name="Every">1 for each note of the unit, 3 for every third.</param>
-internal sealed record RunToken(TextSpan At, int Every, Tick Unit, PlaceRange? Range, Marks Marks) : Token(At);
+internal sealed record RunToken(TextSpan At, int Every, Tick Unit, PlaceRange? Range, Marks Marks) : Token(At)
+{
+    /// <summary>Where its range ends in the text, before its marks.</summary>
+    public TextSpan Ends { get; init; }
+}
 
 /// <param name="Beat">From 1.</param>
 /// <param name="Chosen">Which of its strokes sound, from 1.</param>

@@ -28,6 +28,12 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
         var position = 0;
         if (ReadPlace(word, ref position) is not { } place)
         {
+            if (NumberInWords(word) is { } figure)
+            {
+                problems.Error(at, $"Counts are written in figures here: write {figure}.", figure);
+                return null;
+            }
+            if (TellGlued(at, start, word)) return null;
             problems.Error(at, $"‘{word}’ is no count: write a beat number with e, &, a, t or l, such as 3&, a run such as 8ths, or % "
                 + $"for the bar before.");
             return null;
@@ -39,10 +45,27 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
             problems.Error(at, $"‘{word}’ glues several counts together: write {spaced}, with spaces, for one stroke each.", spaced);
             return null;
         }
+        if (position < word.Length && MayBeGlued().IsMatch(word[position..]) && TellGlued(at, start, word)) return null;
         var doubled = position < word.Length && word[position] == ':';
         if (doubled) position++;
         return ReadMarks(at, word, position, ghost) is { } marks ? new PlaceToken(at, place, doubled, marks) : null;
     }
+
+    /// <summary>Counts in a row without blanks; where a sign may be a word or a count, both are offered.</summary>
+    private bool TellGlued(TextSpan at, int start, string word)
+    {
+        if (said.Language == Language.First) return false;
+        var before = line.Text[..start];
+        var ways = GluedCounts.Ways(word, before[(before.LastIndexOfAny(['|', ':']) + 1)..]);
+        if (ways.Count == 0) return false;
+        problems.Error(at, ways.Count == 1 ? $"‘{word}’ glues several counts together: write {ways[0]}, with spaces, for one stroke each."
+            : $"‘{word}’ may be {string.Join(" or ", ways)}: choose one.", [.. ways.Select(way => new Fix($"Write {way}", new TextEdit(at, way)))]);
+        return true;
+    }
+
+    private static string? NumberInWords(string word) => Array.IndexOf(
+        ["one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve"], word.ToLowerInvariant())
+        is >= 0 and var index ? (index + 1).ToString(CultureInfo.InvariantCulture) : null;
 
     private RemovalToken? Removal(TextSpan at, string word)
     {
@@ -77,7 +100,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
             }
         }
         if (!ghost) line.Looks?.Add(Look.Run, at with { Length = position });
-        return ReadMarks(at, word, position, ghost) is { } marks ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks)
+        return ReadMarks(at, word, position, ghost) is { } marks
+            ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks) { Ends = at with { Column = at.Column + position, Length = 0 } }
             : null;
     }
 
@@ -332,6 +356,9 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
 
     [GeneratedRegex(@"^P[1-8]$")]
     private static partial Regex OwnCode();
+
+    [GeneratedRegex(@"^(?=.*(?:[\d&+,\-]|and))[^_{':]+$")]
+    private static partial Regex MayBeGlued();
 
     [GeneratedRegex(@"^(?<beat>\d{1,3})\[\s*(?<size>\d{1,3})\s*(?:/\s*(?<beats>\d{1,3})\s*)?(?::(?<chosen>[\d,\s-]+))?\]")]
     private static partial Regex Tuplet();

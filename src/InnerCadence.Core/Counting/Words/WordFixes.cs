@@ -1,0 +1,66 @@
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Text;
+
+namespace InnerCadence.Core.Counting.Words;
+
+/// <summary>What becomes of a line in words: it stays as a comment, with the count lines it comes to below it or in the lines it speaks
+/// of.</summary>
+internal sealed class WordFixes(string[] typed, CountText read, Directives said)
+{
+    private const int MostMeanings = 16;
+
+    /// <summary>A fix for each meaning, and why there is none.</summary>
+    public (ValueList<Fix> Fixes, NotUnderstood? Why) Of(SourceLine line)
+    {
+        var (fixes, seen) = (new List<Fix>(), new HashSet<string>());
+        NotUnderstood? why = null;
+        var waiting = new Queue<int[]>([[]]);
+        for (var meanings = 0; waiting.Count > 0 && meanings < MostMeanings; meanings++)
+        {
+            var takes = waiting.Dequeue();
+            var words = new WordLine(line.Text, read.Passage, said, takes);
+            var parts = words.Read();
+            // Every question that came up after the ones that were answered has another answer.
+            for (var question = takes.Length; question < words.Asked; question++)
+                waiting.Enqueue([.. takes, .. Enumerable.Repeat(0, question - takes.Length), 1]);
+            why ??= words.Problem;
+            if (parts is null || SpokenPassage.With(read.Passage, parts) is not { } made || Fix(line, made) is not { } fix) continue;
+            if (seen.Add(string.Join('\n', fix.Edits.Select(e => $"{e.At.Line}.{e.At.Column} {e.Text}")))) fixes.Add(fix);
+        }
+        return (fixes, fixes.Count > 0 ? null : why ?? NotUnderstood.NoWords);
+    }
+
+    private Fix? Fix(SourceLine line, Passage made)
+    {
+        var edits = new List<TextEdit> { new(new(line.Number, 1, 0), "# ") };
+        var (below, told) = (new List<string>(), new List<string>());
+        foreach (var voice in read.Passage.Voices.Concat(made.Voices).Concat(made.Unheard.Select(u => u.Voice)).Distinct().Order())
+        {
+            if (made.Strokes.Where(s => s.Voice == voice).SequenceEqual(read.Passage.Strokes.Where(s => s.Voice == voice))
+                && made.Unheard.Where(u => u.Voice == voice).SequenceEqual(read.Passage.Unheard.Where(u => u.Voice == voice))) continue;
+            if (CountWriter.LineOf(made, voice) is not { } bars) return null;
+            while (bars.Length > 1 && bars[^1] == "-") bars = bars[..^1];
+            var own = read.LinesOf[voice].ToList();
+            var written = string.Join(" | ", bars);
+            told.Add($"{voice.Code}: {written}");
+            if (own.Count == 0) below.Add($"{voice.Code}: {written}");
+            for (var i = 0; i < own.Count; i++)
+            {
+                var text = typed[own[i] - 1].TrimEnd('\r');
+                var start = text.IndexOf(':') + 1;
+                while (start < text.Length && text[start] == ' ') start++;
+                var comment = text.IndexOf('#');
+                var end = text[..(comment < 0 ? text.Length : comment)].TrimEnd().Length;
+                // A second line of the same voice has gone into the first.
+                edits.Add(i == 0 ? new(new(own[i], start + 1, Math.Max(0, end - start)), written)
+                    : new(new(own[i], 1, Math.Max(0, end)), ""));
+            }
+        }
+        if (made.Bars > read.Passage.Bars && made.Strokes.Count == read.Passage.Strokes.Count) return null;
+        var width = typed[line.Number - 1].TrimEnd('\r').Length;
+        if (below.Count > 0) edits.Add(new(new(line.Number, width + 1, 0), "\n" + string.Join('\n', below)));
+        return told.Count == 0 ? null : new($"Write {string.Join("; ", told)}", [.. edits]);
+    }
+}
