@@ -59,6 +59,15 @@ public class CountLineProperties
             ReadBack.Of(read.Passage);
         }, iter: 20_000);
 
+    /// <summary>In words a place has a name, and a length is so many notes.</summary>
+    [Fact]
+    public void What_is_read_back_says_the_same_passage() => Text.Where(text => !text.Contains("lick") && !text.Contains("count")).Sample(text =>
+    {
+        var passage = CountLines.Parse(text).Passage;
+        if (passage.Bars == 0 || passage.Pickup > Tick.Zero || passage.Strokes.Any(s => s.SideUnsure)) return;
+        ExpectedReading.ReadBackSays(passage);
+    }, iter: 1500);
+
     [Fact]
     public void A_mistake_in_one_line_costs_no_other_line_anything() => Text.Sample(text =>
     {

@@ -36,10 +36,62 @@ public static class ExpectedReading
         if (expect.Maybe("levels") is { } levels) read.Passage.Levels.Marks.Select(m =>
             $"{m.At.Value} {string.Join(' ', m.Voices)} {m.Level.Written()} {m.Hairpin}").ShouldBe(Levels(levels));
         foreach (var says in Names(expect, "says")) string.Join(' ', ReadBack.Of(read.Passage)).ShouldContain(says, Case.Insensitive);
+        if (expect.Maybe("readBack") is not null) ReadBackSays(read.Passage);
         foreach (var error in expected)
             errors.ShouldContain(p => Meets(p, error), $"{error} among\n{told}");
         foreach (var stroke in expect.GetProperty("strokes").EnumerateArray())
             read.Passage.Strokes.ShouldContain(s => Meets(s, read.Passage.LevelOf(s), stroke), $"{stroke}\n{told}");
+    }
+
+    /// <summary>What is read back, sent as a text, comes to the same passage.</summary>
+    public static void ReadBackSays(Passage passage)
+    {
+        var meters = passage.Meters.ToString();
+        var spoken = string.Join('\n', ReadBack.Of(passage with { Levels = InnerCadence.Core.Music.Levels.None }));
+        var own = string.Concat(passage.Voices.Where(v => v.Code[0] == 'P').Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}\n"));
+        var made = Fixing.Fixed($"meter {meters}\n{own}{spoken}");
+        var read = CountLines.Parse(made);
+        var written = $"{spoken}\n--\n{made}";
+        read.HasErrors.ShouldBeFalse(written);
+        read.Passage.Strokes.ShouldBe(passage.Strokes, written);
+        read.Passage.Unheard.ShouldBe(passage.Unheard, ignoreOrder: true, written);
+        if (passage.Voices.Any()) read.Passage.Bars.ShouldBe(passage.Bars, written);
+    }
+
+    public static void CheckFixed(string file, string name)
+    {
+        var found = Vectors.Named(file, name);
+        var (text, expect) = (found.GetProperty("text").GetString()!, found.GetProperty("expect"));
+        var warned = expect.Maybe("warned")?.EnumerateArray().Select(w => (w.GetProperty("line").GetInt32(), w.GetProperty("column").GetInt32()));
+        foreach (var error in expect.Maybe("errors")?.EnumerateArray().ToList() ?? [])
+            CountLines.Parse(text).Problems.ShouldContain(p => p.Severity == Severity.Error && Meets(p, error), $"{error}");
+        var made = Fixing.Fixed(text, [.. warned ?? []]);
+        var read = CountLines.Parse(made);
+        read.HasErrors.ShouldBeFalse(made);
+        if (expect.Maybe("bars") is { } bars) read.Passage.Bars.ShouldBe(bars.GetInt32(), made);
+        if (expect.Maybe("comment") is { } comment)
+            made.Split('\n').ShouldContain(l => l.Contains('#') && l.Contains(comment.GetString()!), made);
+        Has(read.Passage, expect.GetProperty("fixed"), made);
+    }
+
+    public static void CheckOffers(string file, string name)
+    {
+        var found = Vectors.Named(file, name);
+        var (text, expect) = (found.GetProperty("text").GetString()!, found.GetProperty("expect"));
+        var problem = CountLines.Parse(text).Problems.First(p => p.At.Line == expect.GetProperty("line").GetInt32());
+        problem.Fixes.Count.ShouldNotBe(1);
+        var offered = problem.Fixes.Select(f => CountLines.Parse(Fixing.Put(text, f.Edits))).ToList();
+        offered.ShouldAllBe(o => !o.HasErrors);
+        foreach (var meant in expect.GetProperty("offers").EnumerateArray())
+            offered.ShouldContain(o => o.Passage.Strokes.Count == meant.GetArrayLength()
+                && meant.EnumerateArray().All(e => o.Passage.Strokes.Any(s => Meets(s, 0, e))), $"{meant}");
+    }
+
+    private static void Has(Passage passage, JsonElement strokes, string text)
+    {
+        passage.Strokes.Count.ShouldBe(strokes.GetArrayLength(), text);
+        foreach (var stroke in strokes.EnumerateArray())
+            passage.Strokes.ShouldContain(s => Meets(s, passage.LevelOf(s), stroke), $"{stroke}\n{text}");
     }
 
     private static IEnumerable<string> Unheard(Passage passage) => passage.Unheard.Select(u => $"{u.Bar + 1} {u.Voice}").Order();

@@ -19,6 +19,9 @@ internal sealed record TakenOut(IReadOnlyList<int>? Bars, Voice? Voice, SpokenPl
 
 internal sealed record Exchanged(IReadOnlyList<int>? Bars, Voice Before, Voice Now) : SpokenPart(Bars);
 
+/// <summary>Bars in which nothing is played, so that they are there at all.</summary>
+internal sealed record Silent(IReadOnlyList<int>? Bars) : SpokenPart(Bars);
+
 internal sealed record NotHeard(IReadOnlyList<int>? Bars, Voice Voice) : SpokenPart(Bars);
 
 /// <summary>Bars that are as another, before what else is said of them.</summary>

@@ -16,6 +16,8 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said)
     {
         var (fixes, seen) = (new List<Fix>(), new HashSet<string>());
         NotUnderstood? why = null;
+        // Its counts are other syllables than those that are written.
+        if (said.School == CountSchool.Triplet) return ([], NotUnderstood.NoWords);
         var waiting = new Queue<int[]>([[]]);
         for (var meanings = 0; waiting.Count > 0 && meanings < MostMeanings; meanings++)
         {
@@ -32,6 +34,10 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said)
         return (fixes, fixes.Count > 0 ? null : why ?? NotUnderstood.NoWords);
     }
 
+    /// <summary>Nobody plays in the bar.</summary>
+    private static bool IsEmpty(Passage passage, int bar) => passage.Unheard.All(u => u.Bar != bar)
+        && passage.Strokes.All(s => passage.Meters.Locate(s.At).Bar != bar);
+
     private Fix? Fix(SourceLine line, Passage made)
     {
         var edits = new List<TextEdit> { new(new(line.Number, 1, 0), "# ") };
@@ -40,8 +46,16 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said)
         {
             if (made.Strokes.Where(s => s.Voice == voice).SequenceEqual(read.Passage.Strokes.Where(s => s.Voice == voice))
                 && made.Unheard.Where(u => u.Voice == voice).SequenceEqual(read.Passage.Unheard.Where(u => u.Voice == voice))) continue;
-            if (CountWriter.LineOf(made, voice) is not { } bars) return null;
-            while (bars.Length > 1 && bars[^1] == "-") bars = bars[..^1];
+            if (CountWriter.LineOf(made, voice) is not { } bars)
+            {
+                // Places that no count names stand in licks.
+                if (read.LinesOf[voice].Any()) return null;
+                var licks = CountWriter.LinesOf(made, voice);
+                below.AddRange(licks);
+                told.AddRange(licks);
+                continue;
+            }
+            while (bars.Length > 1 && bars[^1] == "-" && (made.Bars > bars.Length || !IsEmpty(made, bars.Length - 1))) bars = bars[..^1];
             var own = read.LinesOf[voice].ToList();
             var written = string.Join(" | ", bars);
             told.Add($"{voice.Code}: {written}");
@@ -58,7 +72,6 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said)
                     : new(new(own[i], 1, Math.Max(0, end)), ""));
             }
         }
-        if (made.Bars > read.Passage.Bars && made.Strokes.Count == read.Passage.Strokes.Count) return null;
         var width = typed[line.Number - 1].TrimEnd('\r').Length;
         if (below.Count > 0) edits.Add(new(new(line.Number, width + 1, 0), "\n" + string.Join('\n', below)));
         return told.Count == 0 ? null : new($"Write {string.Join("; ", told)}", [.. edits]);

@@ -13,11 +13,13 @@ internal enum NotUnderstood { NoWords, NoVoice }
 /// <param name="takes">The meanings taken so far, from 0; those beyond are the first.</param>
 internal sealed partial class WordLine(string line, Passage passage, Directives said, IReadOnlyList<int> takes)
 {
-    private readonly string[] words = [.. Token().Matches(line.ToLowerInvariant()).Select(m => m.Value)];
+    private readonly string[] typed = [.. Token().Matches(line).Select(m => m.Value)];
+    private readonly string[] words = [.. Token().Matches(line).Select(m => m.Value.ToLowerInvariant())];
     private readonly List<SpokenPart> parts = [];
     private int at;
     private int asked;
     private Voice? voice;
+    private bool afterOn;
     private IReadOnlyList<int>? targets;
 
     /// <summary>How many questions the line left open.</summary>
@@ -52,7 +54,7 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
     /// <param name="first">The first part of the stretch between semicolons: what is said of bars is said of all of it.</param>
     private bool ReadPart(int first)
     {
-        if (Take(",", "and", "then", "with", "plus", "too", "also", "but", "is", "as well") && !IsAt("not")) return true;
+        if (!IsLimbAt(at) && Take(",", "and", "then", "with", "plus", "too", "also", "but", "is") && !IsAt("not")) return true;
         if (at > 0 && words[at - 1] == "but" && Take("not")) return ReadRemoval();
         if (IsAt("in") && ReadBars() is { } bars)
         {
@@ -62,6 +64,11 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (Take("without")) return ReadRemoval();
         if (ReadSame()) return true;
         if (ReadHands()) return true;
+        if (Take("silent"))
+        {
+            parts.Add(new Silent(targets));
+            return true;
+        }
         if (Take("not"))
         {
             if (!Take("heard") || voice is not { } unheard) return No();
@@ -69,13 +76,13 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
             return true;
         }
         if (IsAt("on") && !IsRunAfterOn()) return Take("on") && ReadPlain(false);
-        Take("on");
-        if (voice is not null && IsPlaceAt(at) && OrdinalAt(at) is null) return ReadPlain(true);
+        afterOn |= Take("on");
+        if (voice is not null && IsPlaceAt(at) && (OrdinalAt(at) is null || NumberAt(at) is not null)) return ReadPlain(!afterOn);
         Article();
-        if (ReadMark() is { } mark) return ReadMarked(mark);
+        if (ReadMark() is { } mark) return ReadMarked(mark, first);
         if (ReadRun() is { } run) return AddRun(run);
         if (TryVoice() is not { } named) return voice is not null && No();
-        voice = named;
+        (voice, afterOn) = (named, false);
         if (Take("instead"))
         {
             if (!Take("of")) return No();
@@ -84,14 +91,14 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
             parts.Add(new Exchanged(targets, before, named));
             return true;
         }
-        return at >= words.Length || words[at] is "on" or "," or ";" or "." or "with" or "in" or "not" or "every" or "all" or "and" or "but"
-            || IsMarkAt(at) || UnitAt(at) is not null || ReadPlain(true);
+        return !IsPlaceAt(at) || OrdinalAt(at) is not null && NumberAt(at) is null || ReadPlain(true);
     }
 
     private bool IsRunAfterOn() => at + 1 < words.Length && (words[at + 1] is "every" or "all" || UnitAt(at + 1) is not null);
 
     private bool ReadPlain(bool withoutOn)
     {
+        afterOn |= !withoutOn;
         if (ReadPlaces(withoutOn) is not { } places) return No();
         if (voice is not { } own) return No(NotUnderstood.NoVoice);
         parts.Add(new Struck(targets, own, places, null));
@@ -221,8 +228,17 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         ["optional"] = s => s with { Optional = true },
     };
 
-    private bool IsMarkAt(int i) => i < words.Length && (Marked.ContainsKey(Singular(words[i])) || words[i] is "right" or "left" or "probably")
-        && !(words[i] is "left" && TryVoiceAt(i) is not null);
+    private static Func<Stroke, Stroke>? MarkOf(string word) => Marked.GetValueOrDefault(word) ?? Marked.GetValueOrDefault(Singular(word));
+
+    private bool IsMarkAt(int i) => i < words.Length && (MarkOf(words[i]) is not null || words[i] is "{" or "lasting" || IsLimbAt(i));
+
+    /// <summary>with the right hand, probably with the left foot.</summary>
+    private bool IsLimbAt(int i)
+    {
+        if (i < words.Length && words[i] == "probably") i++;
+        return i + 3 < words.Length && words[i] == "with" && words[i + 1] == "the" && words[i + 2] is "right" or "left"
+            && words[i + 3] is "hand" or "foot";
+    }
 
     private Func<Stroke, Stroke>? ReadMark()
     {
@@ -232,14 +248,25 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
             if (Take("ornament", "ornaments")) return s => s with { OrnamentUnsure = true };
             return Marked["unsure"];
         }
-        var perhaps = Take("probably");
-        Article();
-        if (IsAt("right") || IsAt("left"))
+        if (IsLimbAt(at))
         {
-            var side = words[at++] == "right" ? Side.Right : Side.Left;
-            return Take("hand", "foot", "hands") ? s => s with { Side = side, SideUnsure = perhaps } : null;
+            var perhaps = Take("probably");
+            var side = words[at + 2] == "right" ? Side.Right : Side.Left;
+            at += 4;
+            return s => s with { Side = side, SideUnsure = perhaps };
         }
-        var mark = Marked[Singular(words[at++])];
+        if (Take("{"))
+        {
+            var note = at < typed.Length ? typed[at++] : "";
+            return Take("}") ? s => s with { Notes = [.. s.Notes, note] } : null;
+        }
+        if (Take("lasting"))
+        {
+            Article();
+            var times = Number() ?? 1;
+            return Unit() is { } unit ? s => s with { Length = unit * times } : null;
+        }
+        var mark = MarkOf(words[at++])!;
         Take("stroke", "strokes", "note", "notes");
         if (!Take("from")) return mark;
         Article();
@@ -248,7 +275,7 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
     }
 
     /// <summary>A mark's part marks the strokes at its places, or what was just said; alone it speaks of the snare.</summary>
-    private bool ReadMarked(Func<Stroke, Stroke> mark)
+    private bool ReadMarked(Func<Stroke, Stroke> mark, int first)
     {
         Take("throughout");
         if (IsRunAfterOn() && Take("on")) { }
@@ -274,9 +301,9 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
             return true;
         }
         at = before;
-        if (parts.Count == 0 || parts[^1] is not Struck last) return No();
-        parts.Add(last with { Marked = mark });
-        return true;
+        var spoken = parts.Skip(first).OfType<Struck>().Where(s => s.Marked is null && s.Voice == voice).ToList();
+        parts.AddRange(spoken.Select(s => s with { Marked = mark }));
+        return spoken.Count > 0 || No();
     }
 
     // Runs
@@ -570,6 +597,6 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         "1st", "2nd", "3rd", "4th", "5th", "6th", "7th", "8th", "9th", "10th", "11th", "12th",
     ];
 
-    [GeneratedRegex(@"[a-z]+(?:-[a-z]+)*|\d+(?:nds?|ths?|st|rd|t(?![a-z]))?(?:[&+'a-z]+)?|[&+]|[,;.]|[^\s]")]
+    [GeneratedRegex(@"\p{L}+(?:-\p{L}+)*|\d+(?:nds?|ths?|st|rd|t(?![a-z]))?(?:[&+'a-z]+)?|\S")]
     private static partial Regex Token();
 }

@@ -91,6 +91,16 @@ public static class CountWriter
         return own.Any(s => s.SideUnsure || !CanName(passage, s.At)) ? null : BarsOf(passage, voice);
     }
 
+    /// <summary>All lines that one voice needs, licks among them, without directives.</summary>
+    internal static IReadOnlyList<string> LinesOf(Passage passage, Voice voice)
+    {
+        var alone = new Passage(passage.Meters, passage.Bars, [.. passage.Strokes.Where(s => s.Voice == voice)])
+        {
+            Unheard = [.. passage.Unheard.Where(u => u.Voice == voice)]
+        };
+        return [.. Write(alone).TrimEnd().Split('\n').Skip(DirectiveLines(alone, null).Count())];
+    }
+
     private static string[] BarsOf(Passage passage, Voice voice)
     {
         var bars = new string[passage.Bars];

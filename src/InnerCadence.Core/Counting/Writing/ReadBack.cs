@@ -8,7 +8,9 @@ public static class ReadBack
     public static IReadOnlyList<string> Of(Passage passage)
     {
         var order = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().OrderBy(Prominence).ThenBy(v => v.Order);
-        return [.. order.Select(voice => Sentence(passage, voice)), .. LevelWriter.Sentences(passage)];
+        var empty = Enumerable.Range(0, passage.Bars).Where(bar => passage.Unheard.All(u => u.Bar != bar)
+            && passage.Strokes.All(s => passage.Meters.Locate(s.At).Bar != bar)).ToHashSet();
+        return [.. order.Select((voice, i) => Sentence(passage, voice, i == 0 ? empty : [])), .. LevelWriter.Sentences(passage)];
     }
 
     /// <summary>What keeps time is said first, then the snare, then the feet, then the rest.</summary>
@@ -24,7 +26,8 @@ public static class ReadBack
         _ => 6,
     };
 
-    private static string Sentence(Passage passage, Voice voice)
+    /// <param name="empty">Bars in which nobody plays, which are said of one voice, so that it is known how many there are.</param>
+    private static string Sentence(Passage passage, Voice voice, HashSet<int> empty)
     {
         var bars = new List<(string Phrase, List<int> Bars)>();
         for (var bar = 0; bar < passage.Bars; bar++)
@@ -34,8 +37,9 @@ public static class ReadBack
             if (known.Bars is null) bars.Add((phrase, [bar + 1]));
             else known.Bars.Add(bar + 1);
         }
-        var spoken = bars.Count == 1 ? [bars[0].Phrase]
-            : bars.Where(b => b.Phrase != Silent).Select(b => $"{b.Phrase} in {Bars(b.Bars)}");
+        var spoken = passage.Bars == 1 ? [bars[0].Phrase]
+            : bars.Select(b => b.Phrase == Silent ? (b.Phrase, Bars: [.. b.Bars.Where(bar => empty.Contains(bar - 1))]) : b)
+                .Where(b => b.Bars.Count > 0).Select(b => $"{b.Phrase} in {Bars(b.Bars)}");
         var name = char.ToUpperInvariant(voice.Name[0]) + voice.Name[1..];
         return $"{name} {string.Join("; ", spoken)}.";
     }
@@ -54,7 +58,7 @@ public static class ReadBack
         var plain = strokes.Where(s => even is not null
             || (s.Stroke.Dynamic != Dynamic.Ghost && s.Stroke is { Unsure: false, Echo: false })).ToList();
         if (even is not null) parts.Add($"on every {even}");
-        else if (plain.Count > 0) parts.Add("on " + List(Runs([.. plain.Select(s => (s.InBar, s.Place))])));
+        else if (plain.Count > 0) parts.Add("on " + Places(Runs([.. plain.Select(s => (s.InBar, s.Place))])));
 
         if (even is null && plain.Count > 0 && plain.All(s => s.Stroke.Dynamic == Dynamic.Accent)) parts.Add("accented");
         else Tell(s => s.Dynamic == Dynamic.Accent, "accented on", "accented on");
@@ -74,6 +78,15 @@ public static class ReadBack
         Tell(s => s.Ornaments.HasFlag(Ornaments.Rimshot), "a rimshot on", "rimshots on");
         Tell(s => s.Ornaments.HasFlag(Ornaments.Choke), "choked on", "choked on");
         Tell(s => s.OrnamentUnsure, "an unsure ornament on", "unsure ornaments on");
+        foreach (var limb in strokes.Where(s => s.Stroke.Side is not null).Select(s => (s.Stroke.Side, s.Stroke.SideUnsure)).Distinct().Order())
+        {
+            var with = $"{(limb.SideUnsure ? "probably " : "")}with the {limb.Side.ToString()!.ToLowerInvariant()} {(voice.IsFoot ? "foot" : "hand")} on";
+            Tell(s => s.Side == limb.Side && s.SideUnsure == limb.SideUnsure, with, with);
+        }
+        foreach (var note in strokes.SelectMany(s => s.Stroke.Notes).Distinct())
+            Tell(s => s.Notes.Contains(note), $"{{{note}}} on", $"{{{note}}} on");
+        foreach (var length in strokes.Select(s => s.Stroke.Length).OfType<Tick>().Distinct().Order())
+            Tell(s => s.Length == length, $"lasting {CountNames.Length(length)} on", $"lasting {CountNames.Length(length)} on");
         Tell(s => s.Unsure, even is null ? "perhaps on" : "unsure on", even is null ? "perhaps on" : "unsure on");
         Tell(s => s.Optional, "optional on", "optional on");
         Tell(s => s.Echo, "an echo on", "echoes on");
@@ -84,7 +97,7 @@ public static class ReadBack
             var places = strokes.Where(s => which(s.Stroke)).Select(s => s.Place).ToList();
             if (places.Count == strokes.Count && even is not null && places.Count > 1) parts.Add(one[..one.LastIndexOf(' ')]
                 + " throughout");
-            else if (places.Count > 0) parts.Add($"{(places.Count == 1 ? one : many)} {List(places)}");
+            else if (places.Count > 0) parts.Add($"{(places.Count == 1 ? one : many)} {Places(places)}");
         }
     }
 
@@ -98,7 +111,7 @@ public static class ReadBack
                 end - 1].InBar) end++;
             if (end - i >= 4 && end < strokes.Count && Note(strokes[i + 1].InBar - strokes[i].InBar) is { } note)
             {
-                yield return $"every {note} from {strokes[i].Place} to {strokes[end].Place}";
+                yield return $"every {note} from {strokes[i].Place} up to {strokes[end].Place}";
                 i = end + 1;
             }
             else yield return strokes[i++].Place;
@@ -143,6 +156,15 @@ public static class ReadBack
             i = end + 1;
         }
         return "bars " + List(runs);
+    }
+
+    /// <summary>A beat after a part of one says on again: the &amp; of 2 and 4 may be of both.</summary>
+    private static string Places(IEnumerable<string> places)
+    {
+        var all = places.ToList();
+        for (var i = all.Count - 1; i > 0; i--)
+            if (char.IsAsciiDigit(all[i][0]) && all[i - 1].Contains(" of ", StringComparison.Ordinal)) all[i] = "on " + all[i];
+        return List(all);
     }
 
     private static string List(IEnumerable<string> items)
