@@ -173,7 +173,7 @@ public class TheLanguage
     }
 
     [Theory]
-    [InlineData("HH: 8ths@1-3", "Hat on every eighth from 1 to the & of 3.")]
+    [InlineData("HH: 8ths@1-3", "Hat on every eighth from 1 up to the & of 3.")]
     [InlineData("SN: 2> 4>", "Snare on 2 and 4, accented.")]
     [InlineData("SN: (2a 3e)", "Snare ghosts on the a of 2 and the e of 3.")]
     [InlineData("BD: 1 3&?", "Kick on 1, perhaps on the & of 3.")]

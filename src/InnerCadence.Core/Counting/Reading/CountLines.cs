@@ -123,7 +123,7 @@ public static partial class CountLines
     private static void TellWords(List<SourceLine> inWords, string text, CountText read, Directives said, Problems problems)
     {
         if (inWords.Count == 0) return;
-        var words = new WordFixes(text.TrimStart('\uFEFF').Split('\n'), read, said);
+        var words = new WordFixes(text.TrimStart('\uFEFF').Split('\n'), read, said, inWords.Take(MostInWords).ToList());
         foreach (var line in inWords.Take(MostInWords))
         {
             var (fixes, why) = words.Of(line);

@@ -7,8 +7,15 @@ namespace InnerCadence.Core.Counting.Words;
 
 /// <summary>What becomes of a line in words: it stays as a comment, with the count lines it comes to below it or in the lines it speaks
 /// of.</summary>
-internal sealed class WordFixes(string[] typed, CountText read, Directives said)
+/// <param name="lines">All that are in words: bars that one of them names are there for the others.</param>
+internal sealed class WordFixes(string[] typed, CountText read, Directives said, IReadOnlyCollection<SourceLine> lines)
 {
+    private readonly Passage passage = read.Passage with
+    {
+        Bars = Math.Max(read.Passage.Bars, lines.Select(l => new WordLine(l.Text, read.Passage, said, []).Read() ?? [])
+            .Where(parts => !parts.Any(p => p is SameAs)).SelectMany(parts => parts.SelectMany(p => p.Bars ?? [])).Append(-1).Max() + 1)
+    };
+
     private const int MostMeanings = 16;
 
     /// <summary>A fix for each meaning, and why there is none.</summary>
@@ -22,13 +29,13 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said)
         for (var meanings = 0; waiting.Count > 0 && meanings < MostMeanings; meanings++)
         {
             var takes = waiting.Dequeue();
-            var words = new WordLine(line.Text, read.Passage, said, takes);
+            var words = new WordLine(line.Text, passage, said, takes);
             var parts = words.Read();
             // Every question that came up after the ones that were answered has another answer.
             for (var question = takes.Length; question < words.Asked; question++)
                 waiting.Enqueue([.. takes, .. Enumerable.Repeat(0, question - takes.Length), 1]);
             why ??= words.Problem;
-            if (parts is null || SpokenPassage.With(read.Passage, parts) is not { } made || Fix(line, made) is not { } fix) continue;
+            if (parts is null || SpokenPassage.With(passage, parts) is not { } made || Fix(line, made) is not { } fix) continue;
             if (seen.Add(string.Join('\n', fix.Edits.Select(e => $"{e.At.Line}.{e.At.Column} {e.Text}")))) fixes.Add(fix);
         }
         return (fixes, fixes.Count > 0 ? null : why ?? NotUnderstood.NoWords);

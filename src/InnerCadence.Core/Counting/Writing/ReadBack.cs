@@ -8,9 +8,10 @@ public static class ReadBack
     public static IReadOnlyList<string> Of(Passage passage)
     {
         var order = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().OrderBy(Prominence).ThenBy(v => v.Order);
-        var empty = Enumerable.Range(0, passage.Bars).Where(bar => passage.Unheard.All(u => u.Bar != bar)
-            && passage.Strokes.All(s => passage.Meters.Locate(s.At).Bar != bar)).ToHashSet();
-        return [.. order.Select((voice, i) => Sentence(passage, voice, i == 0 ? empty : [])), .. LevelWriter.Sentences(passage)];
+        var said = order.Select(voice => (Voice: voice, Bars: BarsOf(passage, voice))).ToList();
+        // How many bars there are is known where a sentence names the last.
+        var isNamed = passage.Bars < 2 || said.Exists(v => v.Bars.Count > 1 && v.Bars.Exists(b => b.Phrase != Silent && b.Bars[^1] == passage.Bars));
+        return [.. said.Select((v, i) => Sentence(v.Voice, v.Bars, i == 0 && !isNamed ? passage.Bars : null)), .. LevelWriter.Sentences(passage)];
     }
 
     /// <summary>What keeps time is said first, then the snare, then the feet, then the rest.</summary>
@@ -26,8 +27,8 @@ public static class ReadBack
         _ => 6,
     };
 
-    /// <param name="empty">Bars in which nobody plays, which are said of one voice, so that it is known how many there are.</param>
-    private static string Sentence(Passage passage, Voice voice, HashSet<int> empty)
+    /// <summary>What is said of which bars, from 1; bars that are equal once.</summary>
+    private static List<(string Phrase, List<int> Bars)> BarsOf(Passage passage, Voice voice)
     {
         var bars = new List<(string Phrase, List<int> Bars)>();
         for (var bar = 0; bar < passage.Bars; bar++)
@@ -37,9 +38,15 @@ public static class ReadBack
             if (known.Bars is null) bars.Add((phrase, [bar + 1]));
             else known.Bars.Add(bar + 1);
         }
-        var spoken = passage.Bars == 1 ? [bars[0].Phrase]
-            : bars.Select(b => b.Phrase == Silent ? (b.Phrase, Bars: [.. b.Bars.Where(bar => empty.Contains(bar - 1))]) : b)
-                .Where(b => b.Bars.Count > 0).Select(b => $"{b.Phrase} in {Bars(b.Bars)}");
+        return bars;
+    }
+
+    /// <param name="last">A bar that is to be named because no other sentence does.</param>
+    private static string Sentence(Voice voice, List<(string Phrase, List<int> Bars)> bars, int? last)
+    {
+        var spoken = bars is [var only] && last is null ? [only.Phrase]
+            : bars.Where(b => b.Phrase != Silent).Select(b => $"{b.Phrase} in {Bars(b.Bars)}")
+                .Concat(bars.Where(b => b.Phrase == Silent && b.Bars[^1] == last).Select(_ => $"{Silent} in bar {last}"));
         var name = char.ToUpperInvariant(voice.Name[0]) + voice.Name[1..];
         return $"{name} {string.Join("; ", spoken)}.";
     }

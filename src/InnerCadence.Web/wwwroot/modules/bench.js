@@ -172,10 +172,12 @@ function putRight({ edits }) {
   text.focus();
 }
 
-/** The first problem that knows its remedy is put right: Alt and the full stop's neighbour, F. */
+/** The first problem that knows its one remedy is put right; where only several are offered, the first of them has the focus. */
 page.fixFirst = () => {
   const first = last.problems?.find((problem) => problem.fixes?.length === 1);
+  const offer = /** @type {HTMLElement | null} */ (problems.querySelector(".fix"));
   if (first) putRight(first.fixes[0]);
+  else if (offer) offer.focus();
   else said.textContent = "No problem has a remedy that is certain.";
 };
 

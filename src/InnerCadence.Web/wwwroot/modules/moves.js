@@ -12,6 +12,7 @@ export function moves(page, chosen) {
     Period: () => shift(1),
     KeyB: repeatBar,
     KeyF: () => page.fixFirst(),
+    Enter: () => page.fixFirst(),
     KeyL: () => document.getElementById("add-line").focus(),
   };
 
