@@ -34,6 +34,33 @@ public class HandsOnTheText(Site site)
     }
 
     [Fact]
+    public void What_is_said_in_words_becomes_count_lines_by_one_key_and_one_step_takes_it_back()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/recordings/3/passages/new");
+        const string words = "snare on two and four";
+        var text = person.Sees("#Input_Text");
+        browser.ExecuteScript("arguments[0].value = ''", text);
+        text.SendKeys(words);
+        person.Reads(".fix", "Write SN: 2 4");
+        new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Alt).SendKeys(Keys.Enter).KeyUp(Keys.Alt).Perform();
+        Waits(() => person.Value("Input_Text") == $"# {words}\nSN: 2 4", "as count lines");
+        new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Control).SendKeys("z").KeyUp(Keys.Control).Perform();
+        Waits(() => person.Value("Input_Text") == words, "as it was typed");
+
+        // Of two meanings none is taken for granted: the key leads to them.
+        browser.ExecuteScript("arguments[0].value = 'SN: 2&4'; arguments[0].dispatchEvent(new Event('input'))", text);
+        Waits(() => person.SeesAll(".fix").Count == 2, "both are offered");
+        text.Click();
+        new OpenQA.Selenium.Interactions.Actions(browser).KeyDown(Keys.Alt).SendKeys(Keys.Enter).KeyUp(Keys.Alt).Perform();
+        person.Value("Input_Text").ShouldBe("SN: 2&4");
+        person.Hands.SendKeys(Keys.Enter).Perform();
+        Waits(() => person.Value("Input_Text") == "SN: 2 4", "the first was chosen");
+        browser.ExecuteScript("for (const key of Object.keys(localStorage)) if (key.startsWith('inner-cadence draft')) "
+            + "localStorage.removeItem(key)");
+    }
+
+    [Fact]
     public void A_stroke_is_set_marked_and_moved_on_the_strands_by_keys_and_the_text_follows()
     {
         var person = Opens("SN: 2 4\nBD: 1 3");

@@ -140,6 +140,7 @@ by("staff-file").addEventListener("click", async () => {
 });
 
 function showProblems(found) {
+  const certain = found.find(({ fixes }) => fixes?.length === 1)?.fixes[0];
   problems.replaceChildren(
     ...found.map(({ severity, line, column, length, message, fixes = [] }) => {
       const item = element("li", severity);
@@ -151,10 +152,11 @@ function showProblems(found) {
       }
       item.append(message);
       for (const fix of fixes) {
-        const button = element("button", "plain fix", ` ${fix.says}`);
+        const button = element("button", "plain fix", fix.says);
         button.type = "button";
         button.addEventListener("click", () => putRight(fix));
-        item.append(button);
+        if (fix === certain) button.append(" ", element("kbd", "", "Alt Enter"));
+        item.append(" ", button);
       }
       return item;
     }),

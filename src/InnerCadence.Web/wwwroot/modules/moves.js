@@ -13,6 +13,7 @@ export function moves(page, chosen) {
     KeyB: repeatBar,
     KeyF: () => page.fixFirst(),
     Enter: () => page.fixFirst(),
+    NumpadEnter: () => page.fixFirst(),
     KeyL: () => document.getElementById("add-line").focus(),
   };
 
