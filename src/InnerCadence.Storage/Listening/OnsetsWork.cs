@@ -43,6 +43,7 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
         public void Take(ReadOnlySpan<float> mono) => onsets.Add(mono);
 
         public Task<string> KeepAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SoundId id, CancellationToken stop) =>
-            OnsetsWork.KeepAsync(new([.. RuleStrokes.Of(onsets.Found())], [], [.. onsets.Tempos()], null), connection, transaction, id, stop);
+            OnsetsWork.KeepAsync(new([.. RuleStrokes.Of(onsets.Found())], [], [.. onsets.Tempos()], null), connection, transaction, id,
+                stop);
     }
 }

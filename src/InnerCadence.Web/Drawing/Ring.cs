@@ -90,7 +90,8 @@ public sealed class Ring
             var size = stroke.Dynamic switch { Dynamic.Accent => 6.6, Dynamic.Ghost => 3.8, _ => 5 };
             picture.Add(new Shape("circle").With("class",
                 $"bead{(stroke.Dynamic == Dynamic.Ghost ? " ghost" : "")}{(stroke.Unsure ? " unsure" : "")}"
-                    + $"{(stroke.Optional ? " optional" : "")}").With("cx", x).With("cy", y).With("r", size).With("data-tick", stroke.At.Value).With("data-voice", voice.Code)
+                    + $"{(stroke.Optional ? " optional" : "")}").With("cx", x).With("cy", y).With("r", size)
+                        .With("data-tick", stroke.At.Value).With("data-voice", voice.Code)
                 .Add(new Shape("title").Saying($"{voice.Name}, bar {bar + 1}, {CountNames.Spoken(inBar, passage.Meters.MeterOf(bar))}")));
         }
         // The name stands on its ring just before the top, where the circle closes.

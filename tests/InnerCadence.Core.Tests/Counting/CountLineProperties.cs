@@ -61,7 +61,8 @@ public class CountLineProperties
 
     /// <summary>In words a place has a name, and a length is so many notes.</summary>
     [Fact]
-    public void What_is_read_back_says_the_same_passage() => Text.Where(text => !text.Contains("lick") && !text.Contains("count")).Sample(text =>
+    public void What_is_read_back_says_the_same_passage() => Text.Where(text => !text.Contains("lick") && !text.Contains("count"))
+        .Sample(text =>
     {
         var passage = CountLines.Parse(text).Passage;
         if (passage.Bars == 0 || passage.Pickup > Tick.Zero || passage.Strokes.Any(s => s.SideUnsure)) return;

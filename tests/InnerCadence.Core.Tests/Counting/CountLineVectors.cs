@@ -18,7 +18,8 @@ public class CountLineVectors
     public static TheoryData<string> FixedCases => Vectors.Names("count-lines-2", c => c.GetProperty("expect").Maybe("fixed") is not null
         && c.GetProperty("name").GetString() != "a grid, pasted");
 
-    public static TheoryData<string> OfferedCases => Vectors.Names("count-lines-2", c => c.GetProperty("expect").Maybe("offers") is not null);
+    public static TheoryData<string> OfferedCases => Vectors.Names("count-lines-2", c => c.GetProperty("expect")
+        .Maybe("offers") is not null);
 
     [Theory, MemberData(nameof(FixedCases))]
     public void Text_comes_by_its_fixes_to_what_the_case_says(string name) => ExpectedReading.CheckFixed("count-lines-2", name);

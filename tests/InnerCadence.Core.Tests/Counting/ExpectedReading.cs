@@ -48,7 +48,8 @@ public static class ExpectedReading
     {
         var meters = passage.Meters.ToString();
         var spoken = string.Join('\n', ReadBack.Of(passage with { Levels = InnerCadence.Core.Music.Levels.None }));
-        var own = string.Concat(passage.Voices.Where(v => v.Code[0] == 'P').Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}\n"));
+        var own = string.Concat(passage.Voices.Where(v => v.Code[0] == 'P')
+            .Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}\n"));
         var made = Fixing.Fixed($"meter {meters}\n{own}{spoken}");
         var read = CountLines.Parse(made);
         var written = $"{spoken}\n--\n{made}";
@@ -62,7 +63,8 @@ public static class ExpectedReading
     {
         var found = Vectors.Named(file, name);
         var (text, expect) = (found.GetProperty("text").GetString()!, found.GetProperty("expect"));
-        var warned = expect.Maybe("warned")?.EnumerateArray().Select(w => (w.GetProperty("line").GetInt32(), w.GetProperty("column").GetInt32()));
+        var warned = expect.Maybe("warned")?.EnumerateArray().Select(w => (w.GetProperty("line").GetInt32(), w.GetProperty("column")
+            .GetInt32()));
         foreach (var error in expect.Maybe("errors")?.EnumerateArray().ToList() ?? [])
             CountLines.Parse(text).Problems.ShouldContain(p => p.Severity == Severity.Error && Meets(p, error), $"{error}");
         var made = Fixing.Fixed(text, [.. warned ?? []]);

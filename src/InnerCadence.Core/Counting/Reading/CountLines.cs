@@ -144,12 +144,14 @@ public static partial class CountLines
             if (said.Language == Language.First || !NearLines.Tell(line, said, problems)) inWords.Add(line);
             return null;
         }
-        if (said.Language == Language.Second && InWords().IsMatch(line.Text[head.Length..]) && said.FindVoice(head.Groups["voice"].Value) is not null)
+        if (said.Language == Language.Second && InWords().IsMatch(line.Text[head.Length..])
+            && said.FindVoice(head.Groups["voice"].Value) is not null)
         {
             inWords.Add(line with { Text = line.Text.Replace(':', ' ') });
             return null;
         }
-        if (said.Language == Language.Second && NearLines.TellGrid(line, head.Groups["voice"].Value, head.Length, said, problems)) return null;
+        if (said.Language == Language.Second && NearLines.TellGrid(line, head.Groups["voice"].Value, head.Length, said,
+            problems)) return null;
         var word = head.Groups["voice"];
         if (said.FindVoice(word.Value) is not { } voice)
         {

@@ -6,8 +6,8 @@ using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Counting.Reading;
 
-/// <summary>Lines that are nearly voice lines: the colon forgotten, the voice misspelt, a grid pasted (count-lines.md, "What people type all
-/// the same").</summary>
+/// <summary>Lines that are nearly voice lines: the colon forgotten, the voice misspelt, a grid pasted (count-lines.md, "What people type
+/// all the same").</summary>
 internal static partial class NearLines
 {
     private const int MostOff = 2;
@@ -18,7 +18,8 @@ internal static partial class NearLines
     {
         if (BareGrid().Match(line.Text) is { Success: true } grid)
         {
-            if (grid.Groups["voice"].Length > 0) return TellGrid(line, grid.Groups["voice"].Value, grid.Groups["grid"].Index, said, problems);
+            if (grid.Groups["voice"].Length > 0) return TellGrid(line, grid.Groups["voice"].Value, grid.Groups["grid"].Index, said,
+                problems);
             problems.Error(line.Whole, "Which drum is this grid of? Write its voice before it, as in HH|x-x-x-x-|.");
             return true;
         }
@@ -34,7 +35,8 @@ internal static partial class NearLines
         }
         var nearest = Nearest(word);
         if (nearest.Count == 0) return false;
-        problems.Error(line.Span(start, word.Length), $"‘{word}’ is no voice, and a colon parts a voice from its counts: write {nearest[0]}: …",
+        problems.Error(line.Span(start, word.Length),
+            $"‘{word}’ is no voice, and a colon parts a voice from its counts: write {nearest[0]}: …",
             [.. nearest.Select(other => new Fix($"Write {other}:", new TextEdit(line.Span(start, word.Length), other + ":")))]);
         return true;
     }
@@ -69,7 +71,8 @@ internal static partial class NearLines
     {
         var plain = word.ToLowerInvariant();
         if (plain.Length < 4) return [];
-        var near = Voice.All.SelectMany(v => v.Words.Append(v.Name).Where(w => w.Length > 3).Select(w => (Voice: v, Word: w, Off: Distance(plain, w))))
+        var near = Voice.All.SelectMany(v => v.Words.Append(v.Name).Where(w => w.Length > 3)
+            .Select(w => (Voice: v, Word: w, Off: Distance(plain, w))))
             .Where(n => n.Off <= MostOff).GroupBy(n => n.Voice).Select(g => g.MinBy(n => n.Off)).ToList();
         return near.Count == 0 ? [] : [.. near.Where(n => n.Off == near.Min(o => o.Off)).Select(n => n.Word)];
     }
@@ -84,7 +87,8 @@ internal static partial class NearLines
             for (var j = 1; j <= b.Length; j++)
             {
                 cost[i, j] = Math.Min(Math.Min(cost[i - 1, j], cost[i, j - 1]) + 1, cost[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1));
-                if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1]) cost[i, j] = Math.Min(cost[i, j], cost[i - 2, j - 2] + 1);
+                if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1]) cost[i, j] =
+                    Math.Min(cost[i, j], cost[i - 2, j - 2] + 1);
             }
         return cost[a.Length, b.Length];
     }

@@ -59,7 +59,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
         var ways = GluedCounts.Ways(word, before[(before.LastIndexOfAny(['|', ':']) + 1)..]);
         if (ways.Count == 0) return false;
         problems.Error(at, ways.Count == 1 ? $"‘{word}’ glues several counts together: write {ways[0]}, with spaces, for one stroke each."
-            : $"‘{word}’ may be {string.Join(" or ", ways)}: choose one.", [.. ways.Select(way => new Fix($"Write {way}", new TextEdit(at, way)))]);
+            : $"‘{word}’ may be {string.Join(" or ", ways)}: choose one.",
+                [.. ways.Select(way => new Fix($"Write {way}", new TextEdit(at, way)))]);
         return true;
     }
 
@@ -101,7 +102,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
         }
         if (!ghost) line.Looks?.Add(Look.Run, at with { Length = position });
         return ReadMarks(at, word, position, ghost) is { } marks
-            ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range, marks) { Ends = at with { Column = at.Column + position, Length = 0 } }
+            ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range,
+                marks) { Ends = at with { Column = at.Column + position, Length = 0 } }
             : null;
     }
 

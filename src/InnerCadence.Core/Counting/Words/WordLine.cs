@@ -8,8 +8,8 @@ namespace InnerCadence.Core.Counting.Words;
 /// <summary>Why a line in words was not taken up.</summary>
 internal enum NotUnderstood { NoWords, NoVoice }
 
-/// <summary>Reads one line in words (count-lines.md, "Words"). Where it may mean two things, <paramref name="takes"/> says which is taken: one
-/// reading after another leads to every meaning.</summary>
+/// <summary>Reads one line in words (count-lines.md, "Words"). Where it may mean two things, <paramref name="takes"/> says which is taken:
+/// one reading after another leads to every meaning.</summary>
 /// <param name="takes">The meanings taken so far, from 0; those beyond are the first.</param>
 internal sealed partial class WordLine(string line, Passage passage, Directives said, IReadOnlyList<int> takes)
 {
@@ -440,7 +440,8 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (i < words.Length && words[i] == "the") i++;
         return i < words.Length && (NumberAt(i) is not null && !(i + 1 < words.Length && words[i + 1] is "bars" or "bar")
             || TokenReader.WholePlace(words[i]) is not null || words[i] is "ands" or "just"
-            || (words[i] == "stroke" && NumberAt(i + 1) is not null) || (SubAt(i) is not null && i + 1 < words.Length && words[i + 1] == "of")
+            || (words[i] == "stroke" && NumberAt(i + 1) is not null) || (SubAt(i) is not null && i + 1 < words.Length
+                && words[i + 1] == "of")
             || (words[i] == "second" && i + 1 < words.Length && words[i + 1] == "ta") || (OrdinalAt(i) is not null && i + 1 < words.Length
             && words[i + 1] == "triplet"));
     }
@@ -547,7 +548,8 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
     /// <summary>An article; a is one where it is no count.</summary>
     private bool Article(string only = "")
     {
-        if (at >= words.Length || (words[at] != "the" && (only.Length > 0 || words[at] is not ("a" or "an" or "some" or "one")))) return false;
+        if (at >= words.Length || (words[at] != "the"
+            && (only.Length > 0 || words[at] is not ("a" or "an" or "some" or "one")))) return false;
         if (words[at] == "one" && !IsMarkAt(at + 1)) return false;
         at++;
         return true;

@@ -10,8 +10,10 @@ public static class ReadBack
         var order = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().OrderBy(Prominence).ThenBy(v => v.Order);
         var said = order.Select(voice => (Voice: voice, Bars: BarsOf(passage, voice))).ToList();
         // How many bars there are is known where a sentence names the last.
-        var isNamed = passage.Bars < 2 || said.Exists(v => v.Bars.Count > 1 && v.Bars.Exists(b => b.Phrase != Silent && b.Bars[^1] == passage.Bars));
-        return [.. said.Select((v, i) => Sentence(v.Voice, v.Bars, i == 0 && !isNamed ? passage.Bars : null)), .. LevelWriter.Sentences(passage)];
+        var isNamed = passage.Bars < 2 || said.Exists(v => v.Bars.Count > 1
+            && v.Bars.Exists(b => b.Phrase != Silent && b.Bars[^1] == passage.Bars));
+        return [.. said.Select((v, i) => Sentence(v.Voice, v.Bars, i == 0 && !isNamed ? passage.Bars : null)),
+            .. LevelWriter.Sentences(passage)];
     }
 
     /// <summary>What keeps time is said first, then the snare, then the feet, then the rest.</summary>
@@ -85,7 +87,8 @@ public static class ReadBack
         Tell(s => s.Ornaments.HasFlag(Ornaments.Rimshot), "a rimshot on", "rimshots on");
         Tell(s => s.Ornaments.HasFlag(Ornaments.Choke), "choked on", "choked on");
         Tell(s => s.OrnamentUnsure, "an unsure ornament on", "unsure ornaments on");
-        foreach (var limb in strokes.Where(s => s.Stroke.Side is not null).Select(s => (s.Stroke.Side, s.Stroke.SideUnsure)).Distinct().Order())
+        foreach (var limb in strokes.Where(s => s.Stroke.Side is not null).Select(s => (s.Stroke.Side, s.Stroke.SideUnsure)).Distinct()
+            .Order())
         {
             var with = $"{(limb.SideUnsure ? "probably " : "")}with the {limb.Side.ToString()!.ToLowerInvariant()} {(voice.IsFoot ? "foot" : "hand")} on";
             Tell(s => s.Side == limb.Side && s.SideUnsure == limb.SideUnsure, with, with);

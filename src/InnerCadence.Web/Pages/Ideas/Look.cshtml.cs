@@ -48,7 +48,8 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         var said = OneOf<SaidThere>.Find(judged);
         if (judged is not null && said is null) return BadRequest();
-        if (!await looking.JudgeAsync(idea, place, said, stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
+        if (!await looking.JudgeAsync(idea, place, said,
+            stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
         return Redirect($"/ideas/{idea}/look#waiting");
     }
 

@@ -14,8 +14,8 @@ public sealed record TransportView(string Key, string Words = "Play", bool Recor
 
     public bool Looped { get; init; }
 
-    /// <summary>What a loop can be beside some bars, by its value: *all*, what is picked, what was drawn; nothing where loops of bars make no
-    /// sense.</summary>
+    /// <summary>What a loop can be beside some bars, by its value: *all*, what is picked, what was drawn; nothing where loops of bars make
+    /// no sense.</summary>
     public IReadOnlyList<(string Value, string Name)>? Spans { get; init; }
 
     public int Fastest { get; init; } = ListenLink.Fastest;
