@@ -288,8 +288,11 @@ public class TheRecordAtTheBench(Site site)
         Until(() => person.Sees("[data-part=loop]").Selected);
         Thread.Sleep(4000);
         person.Sees("[data-part=play]").Click();
-        Until(() => { browser.Navigate().Refresh(); return person.Sees("main").Text.Split("Heard")[^1].Count(c =>
-            c == (char)0x2013) > 1; }, 20);
+        Until(() =>
+        {
+            browser.Navigate().Refresh(); return person.Sees("main").Text.Split("Heard")[^1].Count(c =>
+            c == (char)0x2013) > 1;
+        }, 20);
         var heard = person.Sees("main").Text.Split("Heard")[^1].Split('\n').Where(line => line.Contains('–')).ToList();
         heard.Count.ShouldBeGreaterThanOrEqualTo(2, "what was heard first, and what was heard there");
         heard[0].ShouldMatch(@"^0:00[.\d]*–0:0[0-9]");

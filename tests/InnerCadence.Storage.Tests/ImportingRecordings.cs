@@ -44,15 +44,32 @@ public class ImportingRecordings : StorageTests
     {
         var (said, file) = await ImportAsync(Head + "Piece,take 1,The Five,1970-05,120,64\n,take 2,The Five,1970,120,64\nOther,,The "
             + "Five,last summer,700,64\n");
-        said.ShouldBe("1 added, 0 merged into those that were there, 0 skipped; 2 could not be read.");
-        var recording = (await Recordings.OfStudyAsync(Study, Stop)).Single();
+        said.ShouldBe("2 added, 0 merged into those that were there, 0 skipped; 1 could not be read.");
+        var all = await Recordings.OfStudyAsync(Study, Stop);
+        var recording = all.Single(r => r.Title == "Piece");
         (recording.Name, recording.Ensemble, recording.Recorded!.Value.ToString(), recording.Tempo, recording.TotalBars)
             .ShouldBe(("Piece, take 1", "The Five", "1970-05", 120.0, 64));
         var bad = CsvTable.Read(Encoding.UTF8.GetBytes(file.BadRows!));
         bad.Head.ShouldBe(["title", "take", "ensemble", "date", "tempo", "bars", "line", "reason"]);
-        bad.Rows.Select(r => r.Cells[6]).ShouldBe(["3", "4"]);
+        bad.Rows.Select(r => r.Cells[6]).ShouldBe(["3"]);
         bad.Rows[0].Cells[7].ShouldContain("Write its title");
-        bad.Rows[1].Cells[7].ShouldMatch("is no date.*is no tempo");
+
+        // A cell that cannot be read stays empty, with its words in the note, and the row comes in.
+        var other = all.Single(r => r.Title == "Other");
+        (other.Recorded, other.Tempo, other.TotalBars, other.Note).ShouldBe((null, null, 64, "recorded: last summer; tempo: 700"));
+    }
+
+    [Fact]
+    public async Task Dates_and_tempos_as_on_a_sleeve_become_spans_and_keep_their_words()
+    {
+        await ImportAsync(Head + "One,,The Five,spring 1972,~118,64\nTwo,,The Five,c. 1970,120-124,64\nThree,,The Five,13/4/1971,96,64\nFour,,"
+            + "The Five,3/4/1971,96,64\n");
+        var all = (await Recordings.OfStudyAsync(Study, Stop)).ToDictionary(r => r.Title);
+        (all["One"].Recorded!.Value.ToString(), all["One"].RecordedSaid, all["One"].Tempo, all["One"].TempoSaid)
+            .ShouldBe(("1972-03 to 1972-05", "spring 1972", 118.0, "~118"));
+        (all["Two"].Recorded!.Value.ToString(), all["Two"].Tempo, all["Two"].TempoSaid).ShouldBe(("1969 to 1971", 122.0, "120-124"));
+        all["Three"].Recorded!.Value.ToString().ShouldBe("1971-04-13");
+        all["Four"].Recorded!.Value.ToString().ShouldBe("1971-04-03", "another row shows that the day comes first");
     }
 
     [Theory]
@@ -114,7 +131,7 @@ public class ImportingRecordings : StorageTests
         var first = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", "Stück,Jahr\nPiece,1970"u8.ToArray(), table, Stop),
             Stop))!;
         first.ColumnOf.ShouldBeEmpty();
-        await imports.MapAsync(first, table, new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, "merge", "asked", Stop);
+        await imports.MapAsync(first, table, new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, "merge", "asked", "", Stop);
         var next = (await imports.FindAsync(await imports.AddAsync(Study, "b.csv", [], table, Stop), Stop))!;
         next.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, ignoreOrder: true);
     }
@@ -141,7 +158,7 @@ public class ImportingRecordings : StorageTests
         var content = Encoding.UTF8.GetBytes(text);
         var table = CsvTable.Read(content);
         var file = (await imports.FindAsync(await imports.AddAsync(Study, "file.csv", content, table, Stop), Stop))!;
-        await imports.MapAsync(file, table, file.ColumnOf, duplicates, "asked", Stop);
+        await imports.MapAsync(file, table, file.ColumnOf, duplicates, "asked", "", Stop);
         return (await imports.BeginAsync(file, Stop), new(Studies, imports), file.Id);
     }
 }

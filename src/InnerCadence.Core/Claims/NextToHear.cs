@@ -1,6 +1,6 @@
-using InnerCadence.Core.Music;
 using System.Globalization;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Claims;
 

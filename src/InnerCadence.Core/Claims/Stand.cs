@@ -1,5 +1,5 @@
-using InnerCadence.Core.Music;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Claims;
 

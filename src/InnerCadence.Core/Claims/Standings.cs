@@ -1,8 +1,8 @@
-using InnerCadence.Core.Music;
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Claims;
 

@@ -1,7 +1,7 @@
-using InnerCadence.Core.Music;
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Writing;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Evidence;
 

@@ -1,5 +1,5 @@
-using InnerCadence.Core.Music;
 using System.Buffers.Binary;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Interchange;
 

@@ -1,11 +1,12 @@
 using System.Globalization;
+using System.Text.RegularExpressions;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Text;
 
 /// <summary>Reads what people type, into a field or a file; what cannot be read is told in a sentence that says what to write
 /// instead.</summary>
-public static class Typed
+public static partial class Typed
 {
     public const int Name = 200;
     public const int Note = 10_000;
@@ -40,6 +41,12 @@ public static class Typed
     {
         if (string.IsNullOrWhiteSpace(typed)) return null;
         if (Bpm.Parse(typed.Trim()) is { } tempo) return tempo.Value;
+        // ~118 is about 118, 120-124 lies between: the middle counts, and the words are kept.
+        if (RoughTempo().Match(typed.Trim()) is { Success: true } rough && Bpm.Parse(rough.Groups["from"].Value) is { } low)
+        {
+            if (rough.Groups["to"].Length == 0) return low.Value;
+            if (Bpm.Parse(rough.Groups["to"].Value) is { } high && high.Value >= low.Value) return (low.Value + high.Value) / 2;
+        }
         tell($"‘{typed}’ is no tempo: write quarters a minute from 20 to 400, such as 96 or 132.5.");
         return null;
     }
@@ -63,13 +70,21 @@ public static class Typed
         return null;
     }
 
-    public static PartialDate? Date(string? typed, Action<string> tell)
+    /// <summary>As it stands on a sleeve; nothing, without a word, where nobody knows.</summary>
+    public static PartialDate? Date(string? typed, Action<string> tell, DayMonth order = DayMonth.Unsaid)
     {
-        if (string.IsNullOrWhiteSpace(typed)) return null;
-        if (PartialDate.Parse(typed) is { } date) return date;
-        tell($"‘{typed}’ is no date: write as much as is known, 1971, 1971-03 or 1971-03-12, or a span, 1971-03 to 1972.");
+        if (string.IsNullOrWhiteSpace(typed) || SleeveDate.IsUnknown(typed)) return null;
+        if (SleeveDate.Read(typed, order) is { } date) return date;
+        if (SleeveDate.Read(typed, DayMonth.DayFirst) is { } one && SleeveDate.Read(typed, DayMonth.MonthFirst) is { } other)
+            tell($"‘{typed}’ may be {one} or {other}: write the one that is meant.");
+        else tell($"‘{typed}’ is no date: write as much as is known, 1971, 1971-03, 12 March 1971, spring 1971, c. 1970 or a span, "
+            + "1971-03 to 1972.");
         return null;
     }
+
+    /// <summary>What was typed, where it says it in other words than the date does.</summary>
+    public static string Said(string? typed, string? read) => string.IsNullOrWhiteSpace(typed) || typed.Trim() == read ? ""
+        : typed.Trim() is var said && said.Length > Name ? said[..Name] : said;
 
     public static T Choice<T>(string? chosen, Action<string> tell) where T : struct,
         IWord<T> => OneOf<T>.Find(Choice(chosen, OneOf<T>.Words, tell)) ?? T.All[0];
@@ -122,4 +137,8 @@ public static class Typed
             "Name the toms of the kit from high to low by their codes: T1 T2 T3 T4 FT F2, such as T1 FT.");
         return typed?.Trim() ?? "";
     }
+
+    [GeneratedRegex(@"^(?:(?:circa|ca\.?|c\.?|about|~)\s*)?(?<from>\d{2,3}(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(?<to>\d{2,3}(?:\.\d+)?))?\s*(?:bpm)?\??$",
+        RegexOptions.IgnoreCase)]
+    private static partial Regex RoughTempo();
 }

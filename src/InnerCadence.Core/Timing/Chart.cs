@@ -1,6 +1,6 @@
-using InnerCadence.Core.Music;
 using System.Globalization;
 using System.Text.RegularExpressions;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Timing;

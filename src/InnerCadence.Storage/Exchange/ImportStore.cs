@@ -20,17 +20,27 @@ public sealed record ImportFile
     public string Duplicates { get; init; } = "merge";
     /// <summary>Amounts of searched bars without a place: asked for later, or the first so many bars.</summary>
     public string Places { get; init; } = "asked";
+    /// <summary>In dates such as 3/4/1972: day or month first, where somebody was asked.</summary>
+    public string DayMonth { get; init; } = "";
     public JobId? JobId { get; init; }
     public string? BadRows { get; init; }
 
     public Dictionary<string, int> ColumnOf => JsonSerializer.Deserialize<Dictionary<string, int>>(Columns)!;
 
+    /// <summary>What the dates of the file show, else what somebody said.</summary>
+    public DayMonth OrderIn(CsvTable table) => ImportColumns.OrderOf(table, ColumnOf) is var shown and not Core.Music.DayMonth.Unsaid ? shown
+        : DayMonth switch { "day" => Core.Music.DayMonth.DayFirst, "month" => Core.Music.DayMonth.MonthFirst, _ => Core.Music.DayMonth.Unsaid };
+
     public static readonly IReadOnlyList<string> DuplicateWords = ["merge", "skip", "keep"];
 }
 
 /// <summary>One row of a file read as a recording, or why it cannot be.</summary>
+/// <param name="Problems">Why it cannot be, or which of its cells could not be read and stay empty, with their words in the note.</param>
 public sealed record ImportRow(CsvTableRow Source, RecordingDraft? Draft, CoverageDraft? Searched, IReadOnlyList<string> Problems)
 {
+    /// <summary>It comes in, but not all of its cells.</summary>
+    public bool IsDoubtful => Draft is not null && Problems.Count > 0;
+
     /// <summary>Two rows with one key are the same recording: title, ensemble, date and take.</summary>
     public static string Key(string title, string ensemble, DateOnly? recordedFrom, DateOnly? recordedTo, string take) =>
         string.Create(System.Globalization.CultureInfo.InvariantCulture,
@@ -39,13 +49,35 @@ public sealed record ImportRow(CsvTableRow Source, RecordingDraft? Draft, Covera
     public string? DraftKey => Draft is null ? null : Key(Draft.Title, Draft.Ensemble, Draft.Recorded?.Earliest, Draft.Recorded?.Latest,
         Draft.Take);
 
-    public static ImportRow Read(CsvTableRow row, IReadOnlyDictionary<string, int> columns, Study study)
+    /// <summary>A cell that cannot be read stays empty and its words go into the note: only a row without a piece or a player of the study is
+    /// no recording.</summary>
+    /// <param name="order">Of day and month in dates of three figures.</param>
+    public static ImportRow Read(CsvTableRow row, IReadOnlyDictionary<string, int> columns, Study study, DayMonth order)
     {
         var text = ImportColumns.Row(columns, row.Cells);
-        var problems = new List<string>();
-        var draft = text.Read(study, (_, message) => problems.Add(message));
-        var searched = text.ReadSearched(DateOnly.FromDateTime(DateTime.Now), (_, message) => problems.Add(message));
-        return new(row, problems.Count == 0 ? draft : null, searched, problems);
+        text.DayMonth = order;
+        var today = DateOnly.FromDateTime(DateTime.Now);
+        var told = Told(text, study, today);
+        var problems = told.Select(t => t.Message).ToList();
+        var left = told.Select(t => text.Leave(t.Field)).ToList();
+        if (left.Count > 0 && left.TrueForAll(l => l is not null))
+        {
+            var words = left.Select(l => l!.Value).Distinct().Where(l => l.Words.Length > 0).Select(l => $"{l.Name}: {l.Words}");
+            text.Note = string.Join("; ", new[] { text.Note ?? "" }.Concat(words).Where(part => part.Length > 0));
+            // What is left may still be wrong, such as a note that is too long by now.
+            told = Told(text, study, today);
+            problems.AddRange(told.Select(t => t.Message));
+        }
+        return told.Count > 0 ? new(row, null, null, problems)
+            : new(row, text.Read(study, (_, _) => { }), text.ReadSearched(today, (_, _) => { }), problems);
+    }
+
+    private static List<(string Field, string Message)> Told(RecordingText text, Study study, DateOnly today)
+    {
+        var told = new List<(string, string)>();
+        text.Read(study, (field, message) => told.Add((field, message)));
+        text.ReadSearched(today, (field, message) => told.Add((field, message)));
+        return told;
     }
 }
 
@@ -69,22 +101,22 @@ public sealed class ImportStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<ImportFile>(new(
-            "select id, study_id, name, content, columns::text as columns, duplicates, places, job_id, bad_rows from import_file where "
+            "select id, study_id, name, content, columns::text as columns, duplicates, places, day_month, job_id, bad_rows from import_file where "
                 + "id = @id", new { id }, cancellationToken: stop));
     }
 
     /// <summary>Keeps how the columns are read, for this file and for the next with the same head.</summary>
     public async Task MapAsync(ImportFile file, CsvTable table, IReadOnlyDictionary<string, int> columns, string duplicates, string places,
-        CancellationToken stop)
+        string dayMonth, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         await connection.ExecuteAsync(new(
             """
-            update import_file set columns = @columns::jsonb, duplicates = @duplicates, places = @places where id = @Id;
+            update import_file set columns = @columns::jsonb, duplicates = @duplicates, places = @places, day_month = @dayMonth where id = @Id;
             insert into import_columns (study_id, head, columns) values (@StudyId, @head, @columns::jsonb)
             on conflict (study_id, head) do update set columns = excluded.columns
-            """, new { file.Id, file.StudyId, duplicates, places, head = Head(table), columns = JsonSerializer.Serialize(columns) },
+            """, new { file.Id, file.StudyId, duplicates, places, dayMonth, head = Head(table), columns = JsonSerializer.Serialize(columns) },
                 transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }

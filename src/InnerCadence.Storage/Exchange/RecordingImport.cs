@@ -31,6 +31,7 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
     {
         var stop = run.Stop;
         var (table, columns) = (CsvTable.Read(file.Content), file.ColumnOf);
+        var order = file.OrderIn(table);
         var keys = await ImportStore.KeysAsync(connection, transaction, study.Id, stop);
         var (bad, added, merged, skipped) = (new List<ImportRow>(), 0, 0, 0);
         for (var done = 0; done < table.Rows.Count; done += Batch)
@@ -39,7 +40,7 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
                 "Cancelled: nothing was imported.");
             var fresh = new List<(RecordingDraft Draft, CoverageDraft? Searched)>();
             var freshKeys = new HashSet<string>();
-            foreach (var row in table.Rows.Skip(done).Take(Batch).Select(r => ImportRow.Read(r, columns, study)))
+            foreach (var row in table.Rows.Skip(done).Take(Batch).Select(r => ImportRow.Read(r, columns, study, order)))
             {
                 if (row.Draft is not { } draft) bad.Add(row);
                 else if (file.Duplicates == "keep" || (!keys.ContainsKey(row.DraftKey!) && freshKeys.Add(row.DraftKey!))) fresh.Add((draft,
@@ -83,13 +84,14 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
             """
             insert into recording (study_id, player_id, title, ensemble_id, release_id, recorded_from, recorded_to, issued_from, issued_to,
               sure, kind, take, meter, tempo, tempo_read,
-                                   duration_ms, total_bars, note)
+                                   duration_ms, total_bars, note, recorded_said, issued_said, tempo_said)
             select @study, f.player, f.title, e.id, l.id, f.recorded_from, f.recorded_to, f.issued_from, f.issued_to, f.sure, f.kind,
-              f.take, f.meter, f.tempo, f.tempo_read, f.duration, f.bars, f.note
+              f.take, f.meter, f.tempo, f.tempo_read, f.duration, f.bars, f.note,
+              f.recorded_said, f.issued_said, f.tempo_said
             from unnest(@players, @titles, @ensembles, @releases, @froms, @tos, @issuedFroms, @issuedTos, @sures, @kinds, @takes, @meters,
-              @tempos, @reads, @durations, @bars, @notes) with ordinality
+              @tempos, @reads, @durations, @bars, @notes, @recordedSaid, @issuedSaid, @tempoSaid) with ordinality
               as f (player, title, ensemble, release, recorded_from, recorded_to, issued_from, issued_to, sure, kind, take, meter, tempo,
-                tempo_read, duration, bars, note, n)
+                tempo_read, duration, bars, note, recorded_said, issued_said, tempo_said, n)
             left join ensemble e on e.study_id = @study and e.name = f.ensemble
             left join release l on l.study_id = @study and l.title = f.release
             order by f.n
@@ -115,6 +117,9 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
                 durations = drafts.Select(d => d.Duration?.Milliseconds).ToArray(),
                 bars = drafts.Select(d => d.TotalBars).ToArray(),
                 notes = drafts.Select(d => d.Note).ToArray(),
+                recordedSaid = drafts.Select(d => d.RecordedSaid).ToArray(),
+                issuedSaid = drafts.Select(d => d.IssuedSaid).ToArray(),
+                tempoSaid = drafts.Select(d => d.TempoSaid).ToArray(),
             }, transaction, cancellationToken: stop))).Select(id => new RecordingId(id)).ToList();
         foreach (var ((_, searched), id) in rows.Zip(first))
         {

@@ -26,6 +26,10 @@ public sealed record RecordingDraft
     public int? TotalBars { get; init; }
     public string Kit { get; init; } = "";
     public string Note { get; init; } = "";
+    /// <summary>Date in the words in which it was typed; empty where the date says it so itself. The same for what follows.</summary>
+    public string RecordedSaid { get; init; } = "";
+    public string IssuedSaid { get; init; } = "";
+    public string TempoSaid { get; init; } = "";
 }
 
 /// <summary>A recording with what was written about it and how much of it was searched.</summary>
@@ -57,6 +61,9 @@ public sealed record Recording
     /// <summary>Toms of the kit, codes from high to low; empty where nobody said.</summary>
     public string Kit { get; init; } = "";
     public string Note { get; init; } = "";
+    public string RecordedSaid { get; init; } = "";
+    public string IssuedSaid { get; init; } = "";
+    public string TempoSaid { get; init; } = "";
     public int Version { get; init; }
     public int Passages { get; init; }
     public int WrittenBars { get; init; }
@@ -88,7 +95,7 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
         select r.id, r.study_id, r.player_id, p.name as player, p.role = 'subject' as by_subject, r.title, coalesce(e.name, '') as ensemble,
           coalesce(l.title, '') as release,
                r.recorded_from, r.recorded_to, r.issued_from, r.issued_to, r.sure, r.kind, r.take, r.meter, r.tempo, r.tempo_read, r.form,
-                 r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.kit, r.note, r.version,
+                 r.chart_first_bar, r.chart_repeats, r.duration_ms, r.total_bars, r.kit, r.note, r.recorded_said, r.issued_said, r.tempo_said, r.version,
                coalesce(w.passages, 0) as passages, coalesce(w.written_bars, 0) as written_bars,
                coalesce(w.listened_bars, 0) as listened_bars, coalesce(w.searched_bars, 0) as searched_bars,
                  coalesce(w.not_placed, 0) as not_placed
@@ -148,9 +155,9 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
             {Names}
             insert into recording (study_id, player_id, title, ensemble_id, release_id, recorded_from, recorded_to, issued_from, issued_to,
               sure, kind, take, meter, tempo, tempo_read,
-                                   duration_ms, total_bars, kit, note)
+                                   duration_ms, total_bars, kit, note, recorded_said, issued_said, tempo_said)
             values (@study, @PlayerId, @Title, (select id from e), (select id from l), @from, @to, @issuedFrom, @issuedTo, @Sure, @Kind,
-              @Take, @Meter, @Tempo, @TempoRead, @Duration, @TotalBars, @Kit, @Note)
+              @Take, @Meter, @Tempo, @TempoRead, @Duration, @TotalBars, @Kit, @Note, @RecordedSaid, @IssuedSaid, @TempoSaid)
             returning id
             """, Parameters(draft, study: study), transaction, cancellationToken: stop)));
 
@@ -181,6 +188,7 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
                    recorded_from = @from, recorded_to = @to, issued_from = @issuedFrom, issued_to = @issuedTo, sure = @Sure,
                    kind = @Kind, take = @Take, meter = @Meter, tempo = @Tempo, tempo_read = @TempoRead, duration_ms = @Duration,
                      total_bars = @TotalBars, kit = @Kit, note = @Note,
+                   recorded_said = @RecordedSaid, issued_said = @IssuedSaid, tempo_said = @TempoSaid,
                    version = version + 1
             where id = @id and version = @version and deleted_at is null
             """, Parameters(draft, study, id, version), transaction, cancellationToken: stop)) == 0) return false;
@@ -220,6 +228,9 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
         draft.TotalBars,
         draft.Kit,
         draft.Note,
+        draft.RecordedSaid,
+        draft.IssuedSaid,
+        draft.TempoSaid,
         from = draft.Recorded?.Earliest,
         to = draft.Recorded?.Latest,
         issuedFrom = draft.Issued?.Earliest,

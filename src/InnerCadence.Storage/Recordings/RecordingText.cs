@@ -1,5 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Studies;
@@ -30,6 +31,9 @@ public class RecordingText
     public string? SearchedOn { get; set; }
     public string? Note { get; set; }
 
+    /// <summary>Which comes first in dates of three figures, where a file shows it.</summary>
+    public DayMonth DayMonth { get; set; }
+
     public static readonly IReadOnlyList<string> ClosenessWords = ["skimmed", "listened", "transcribed"];
 
     /// <summary>Nothing, with every problem told beside its field, where one cannot be read.</summary>
@@ -55,9 +59,9 @@ public class RecordingText
             Sure = Typed.Choice<Certainty>(Or(Sure, Certainty.Certain.Word), At(nameof(Sure))),
             Ensemble = Typed.Text(Ensemble, At(nameof(Ensemble))),
             Release = Typed.Text(Release, At(nameof(Release))),
-            Recorded = Typed.Date(Recorded, At(nameof(Recorded))),
-            Issued = Typed.Date(Issued, At(nameof(Issued))),
-            Kind = Typed.Choice<RecordingKind>(Or(Kind, RecordingKind.Studio.Word), At(nameof(Kind))),
+            Recorded = Typed.Date(Recorded, At(nameof(Recorded)), DayMonth),
+            Issued = Typed.Date(Issued, At(nameof(Issued)), DayMonth),
+            Kind = ReadKind(At(nameof(Kind))),
             Meter = Typed.Meters(Meter, At(nameof(Meter))),
             Tempo = Typed.Tempo(Tempo, At(nameof(Tempo))),
             TempoRead = Typed.Choice<TempoReading>(Or(TempoRead, TempoReading.AsWritten.Word), At(nameof(TempoRead))),
@@ -65,6 +69,12 @@ public class RecordingText
             TotalBars = Typed.Number(TotalBars, At(nameof(TotalBars)), 1, Typed.Bars, "a number of bars"),
             Kit = Typed.Toms(Kit, At(nameof(Kit))),
             Note = Typed.Text(Note, At(nameof(Note)), most: Typed.Note),
+        };
+        draft = draft with
+        {
+            RecordedSaid = Typed.Said(Recorded, draft.Recorded?.ToString()),
+            IssuedSaid = Typed.Said(Issued, draft.Issued?.ToString()),
+            TempoSaid = Typed.Said(Tempo, draft.Tempo?.ToString("0.###", CultureInfo.InvariantCulture)),
         };
         if (draft.Duration is { Milliseconds: 0 }) At(nameof(Duration))(
             "A recording lasts longer than nothing: write minutes and seconds, such as 3:12.");
@@ -99,6 +109,38 @@ public class RecordingText
             on)
         { Also = [.. spans.Skip(1).Select(m => (m.From!.Value, m.Bars))] } : null;
     }
+
+    /// <summary>Empties a field that cannot be read, so that the rest of a row is not lost with it; gives back what stood there.</summary>
+    /// <returns>Nothing for a field without which it is no recording.</returns>
+    public (string Name, string Words)? Leave(string field)
+    {
+        (string, string)? Left(string name, string? words, Action empty)
+        {
+            empty();
+            return (name, words?.Trim() ?? "");
+        }
+        return field switch
+        {
+            nameof(Sure) => Left("how sure", Sure, () => Sure = null),
+            nameof(Recorded) => Left("recorded", Recorded, () => Recorded = null),
+            nameof(Issued) => Left("issued", Issued, () => Issued = null),
+            nameof(Kind) => Left("kind", Kind, () => Kind = null),
+            nameof(Meter) => Left("meter", Meter, () => Meter = null),
+            nameof(Tempo) => Left("tempo", Tempo, () => Tempo = null),
+            nameof(TempoRead) => Left("tempo read as", TempoRead, () => TempoRead = null),
+            nameof(Duration) => Left("lasts", Duration, () => Duration = null),
+            nameof(TotalBars) => Left("bars", TotalBars, () => TotalBars = null),
+            nameof(Kit) => Left("kit", Kit, () => Kit = null),
+            nameof(Searched) => Left("bars searched", Searched, () => Searched = null),
+            nameof(Closeness) => Left("how closely", Closeness, () => Closeness = null),
+            nameof(SearchedOn) => Left("searched on", SearchedOn, () => SearchedOn = null),
+            _ => null,
+        };
+    }
+
+    /// <summary>Where it was fixed, also in other words for it.</summary>
+    private RecordingKind ReadKind(Action<string> tell) => RecordingKind.Called(Or(Kind, RecordingKind.Studio.Word))
+        ?? Typed.Choice<RecordingKind>(Kind, tell);
 
     private static string Or(string? typed, string usual) => string.IsNullOrWhiteSpace(typed) ? usual : typed;
 }

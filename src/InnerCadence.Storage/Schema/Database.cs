@@ -1,9 +1,9 @@
-using InnerCadence.Core.Looking;
 using System.Data;
 using System.Reflection;
 using Dapper;
 using DbUp;
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Looking;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using Npgsql;

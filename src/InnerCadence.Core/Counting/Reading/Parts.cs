@@ -1,5 +1,5 @@
-using InnerCadence.Core.Music;
 using System.Text.RegularExpressions;
+using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Counting.Reading;

@@ -103,7 +103,8 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
         if (!ghost) line.Looks?.Add(Look.Run, at with { Length = position });
         return ReadMarks(at, word, position, ghost) is { } marks
             ? new(at, every, RunUnit.Of(run.Groups["unit"].Value), range,
-                marks) { Ends = at with { Column = at.Column + position, Length = 0 } }
+                marks)
+            { Ends = at with { Column = at.Column + position, Length = 0 } }
             : null;
     }
 

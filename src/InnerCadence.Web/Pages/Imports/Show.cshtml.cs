@@ -23,6 +23,10 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
     /// <summary>Rows with an amount of searched bars and no place for it.</summary>
     public int NotPlaced { get; private set; }
     public IReadOnlyList<ImportRow> Bad { get; private set; } = [];
+    /// <summary>Rows that come in without some of their cells.</summary>
+    public IReadOnlyList<ImportRow> Doubtful { get; private set; } = [];
+    /// <summary>Some dates could be day first or month first, and none of the file says which.</summary>
+    public bool AsksForOrder { get; private set; }
     public Job? Job { get; private set; }
 
     public async Task<IActionResult> OnGetAsync(ImportId import, CancellationToken stop)
@@ -33,13 +37,13 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
     }
 
     public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, string? duplicates, string? places,
-        bool begin, CancellationToken stop)
+        string? dayMonth, bool begin, CancellationToken stop)
     {
         if (!await FindAsync(import, stop) || Import.JobId is not null) return NotFound();
         var columns = ImportColumns.Fields.Where(f => column.TryGetValue(f.Field, out var at) && at >= 0 && at < Table.Head.Count)
             .ToDictionary(f => f.Field, f => column[f.Field]);
         await imports.MapAsync(Import, Table, columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge",
-            places == "first" ? "first" : "asked", stop);
+            places == "first" ? "first" : "asked", dayMonth is "day" or "month" ? dayMonth : "", stop);
         if (!begin) return Redirect($"/imports/{import}");
         if (columns.ContainsKey("title"))
         {
@@ -64,7 +68,9 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
             return;
         }
         Columns = Import.ColumnOf;
-        var all = Table.Rows.Select(r => ImportRow.Read(r, Columns, Study)).ToList();
+        var all = Table.Rows.Select(r => ImportRow.Read(r, Columns, Study, Import.OrderIn(Table))).ToList();
+        AsksForOrder = ImportColumns.AsksForOrder(Table, Columns);
+        Doubtful = [.. all.Where(r => r.IsDoubtful)];
         var keys = (await imports.KeysAsync(Study.Id, stop)).Keys.ToHashSet();
         Rows = [.. all.Take(PreviewRows)];
         Bad = [.. all.Where(r => r.Draft is null)];

@@ -37,8 +37,12 @@ public sealed class SearchInput
                 + $"{(recording.TotalBars is { } t ? Words.Bars(t) : "an unknown number of bars")}"
                     + $"{(recording.Duration is { } d ? $" and lasts {d}" : "")}.");
         else if (problems.IsValid)
-            return new CoverageDraft(closeness, span.From, span.Bars, sought, on) { Clock = span.Clock, ByWhom = by,
-                Also = [.. span.Also] };
+            return new CoverageDraft(closeness, span.From, span.Bars, sought, on)
+            {
+                Clock = span.Clock,
+                ByWhom = by,
+                Also = [.. span.Also]
+            };
         return null;
     }
 
