@@ -65,7 +65,8 @@ public class CountLineProperties
         .Sample(text =>
     {
         var passage = CountLines.Parse(text).Passage;
-        if (passage.Bars == 0 || passage.Pickup > Tick.Zero || passage.Strokes.Any(s => s.SideUnsure)) return;
+        if (passage.Bars == 0 || passage.Pickup > Tick.Zero || passage.Strokes.Any(s => s.SideUnsure)
+            || (passage.Strokes.Count == 0 && passage.Unheard.Count == 0)) return;
         ExpectedReading.ReadBackSays(passage);
     }, iter: 1500);
 

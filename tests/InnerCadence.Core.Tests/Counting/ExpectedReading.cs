@@ -47,7 +47,7 @@ public static class ExpectedReading
     public static void ReadBackSays(Passage passage)
     {
         var meters = passage.Meters.ToString();
-        var spoken = string.Join('\n', ReadBack.Of(passage with { Levels = InnerCadence.Core.Music.Levels.None }));
+        var spoken = string.Join('\n', ReadBack.Of(passage));
         var own = string.Concat(passage.Voices.Where(v => v.Code[0] == 'P')
             .Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}\n"));
         var made = Fixing.Fixed($"meter {meters}\n{own}{spoken}");
@@ -56,6 +56,7 @@ public static class ExpectedReading
         read.HasErrors.ShouldBeFalse(written);
         read.Passage.Strokes.ShouldBe(passage.Strokes, written);
         read.Passage.Unheard.ShouldBe(passage.Unheard, ignoreOrder: true, written);
+        read.Passage.Levels.ShouldBe(passage.Levels, written);
         if (passage.Voices.Any()) read.Passage.Bars.ShouldBe(passage.Bars, written);
     }
 

@@ -22,6 +22,10 @@ internal sealed partial class Directives
     public Tick Pickup { get; private set; }
     public Handedness? Hands { get; private set; }
 
+    /// <summary>By a word, a code or its name in words.</summary>
+    public Voice? VoiceCalled(string words) => FindVoice(words) ?? Voice.All.FirstOrDefault(v => v.Name == words.ToLowerInvariant())
+        ?? OwnVoices.FirstOrDefault(v => string.Equals(v.Name, words, StringComparison.OrdinalIgnoreCase));
+
     public IReadOnlyCollection<Voice> OwnVoices => ownVoices.Values;
 
     public Voice? FindVoice(string word) =>

@@ -36,7 +36,7 @@ internal static partial class NearLines
         var nearest = Nearest(word);
         if (nearest.Count == 0) return false;
         problems.Error(line.Span(start, word.Length),
-            $"‘{word}’ is no voice, and a colon parts a voice from its counts: write {nearest[0]}: …",
+            $"‘{word}’ is no voice, and a colon parts a voice from its counts: write {nearest[0]}: and then them.",
             [.. nearest.Select(other => new Fix($"Write {other}:", new TextEdit(line.Span(start, word.Length), other + ":")))]);
         return true;
     }

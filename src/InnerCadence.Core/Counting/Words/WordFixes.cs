@@ -18,6 +18,9 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said,
 
     private const int MostMeanings = 16;
 
+    /// <summary>So many are worked out over all lines, so that no text takes long.</summary>
+    private int left = 64;
+
     /// <summary>A fix for each meaning, and why there is none.</summary>
     public (ValueList<Fix> Fixes, NotUnderstood? Why) Of(SourceLine line)
     {
@@ -25,8 +28,13 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said,
         NotUnderstood? why = null;
         // Its counts are other syllables than those that are written.
         if (said.School == CountSchool.Triplet) return ([], NotUnderstood.NoWords);
+        if (LevelWords.Read(line.Text, passage, said) is { } marks)
+        {
+            var written = LevelWriter.Lines(passage with { Levels = new(marks) }).ToList();
+            return ([Below(line, written)], null);
+        }
         var waiting = new Queue<int[]>([[]]);
-        for (var meanings = 0; waiting.Count > 0 && meanings < MostMeanings; meanings++)
+        for (var meanings = 0; waiting.Count > 0 && meanings < MostMeanings && left-- > 0; meanings++)
         {
             var takes = waiting.Dequeue();
             var words = new WordLine(line.Text, passage, said, takes);
@@ -40,6 +48,12 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said,
         }
         return (fixes, fixes.Count > 0 ? null : why ?? NotUnderstood.NoWords);
     }
+
+    private Fix Below(SourceLine line, IReadOnlyList<string> written) =>
+        new($"Write {string.Join("; ", written)}", new TextEdit(new(line.Number, 1, 0), "# "), Under(line, written));
+
+    private TextEdit Under(SourceLine line, IReadOnlyList<string> written) =>
+        new(new(line.Number, typed[line.Number - 1].TrimEnd('\r').Length + 1, 0), "\n" + string.Join('\n', written));
 
     /// <summary>Nobody plays in the bar.</summary>
     private static bool IsEmpty(Passage passage, int bar) => passage.Unheard.All(u => u.Bar != bar)
@@ -79,8 +93,7 @@ internal sealed class WordFixes(string[] typed, CountText read, Directives said,
                     : new(new(own[i], 1, Math.Max(0, end)), ""));
             }
         }
-        var width = typed[line.Number - 1].TrimEnd('\r').Length;
-        if (below.Count > 0) edits.Add(new(new(line.Number, width + 1, 0), "\n" + string.Join('\n', below)));
+        if (below.Count > 0) edits.Add(Under(line, below));
         return told.Count == 0 ? null : new($"Write {string.Join("; ", told)}", [.. edits]);
     }
 }

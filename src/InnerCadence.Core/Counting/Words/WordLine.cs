@@ -568,8 +568,7 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         {
             var name = string.Join(' ', words[i..(i + count)]);
             if (count == 1 && name.Length < 2) continue;
-            if ((said.FindVoice(name) ?? said.FindVoice(Singular(name)) ?? Voice.All.FirstOrDefault(v => v.Name == name)
-                ?? said.OwnVoices.FirstOrDefault(v => string.Equals(v.Name, name, StringComparison.OrdinalIgnoreCase))) is { } found)
+            if ((said.VoiceCalled(name) ?? said.FindVoice(Singular(name))) is { } found)
                 return (found, count);
         }
         return null;

@@ -11,7 +11,9 @@ internal static class LevelWriter
         var bars = line.ToLookup(m => passage.Meters.Locate(m.At).Bar);
         var head = line[0].Voices.IsEmpty ? "LV" : $"LV {string.Join(' ', line[0].Voices)}";
         var last = bars.Max(g => g.Key);
-        return $"{head}: {string.Join(" | ", Enumerable.Range(0, last + 1).Select(bar => bars[bar].Any() ? string.Join(' ', bars[bar].Select(m => Written(passage, m))) : "-"))}";
+        var written = Enumerable.Range(0, last + 1).Select(bar => bars[bar].Any() ? string.Join(' ', bars[bar].Select(m => Written(passage, m)))
+            : "-");
+        return $"{head}: {string.Join(" | ", written)}";
     });
 
     private static string Written(Passage passage, LevelMark mark)
