@@ -1,6 +1,7 @@
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -77,7 +78,7 @@ public static class CountLinesApi
             statusCode: StatusCodes.Status400BadRequest);
         if (picture is not (null or "strands" or "ring" or "staff")) return TypedResults.Problem(
             $"There is no picture ‘{picture}’: ask for strands, ring or staff.", statusCode: StatusCodes.Status400BadRequest);
-        var read = CountLines.Parse(request.Text);
+        var read = AsTyped.Parse(request.Text);
         var first = Math.Clamp(bar, 1, UploadLimits.Bars);
         return TypedResults.Ok(Answer(read, lean: edit) with
         {

@@ -1,5 +1,6 @@
 using CsCheck;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 
@@ -48,7 +49,7 @@ public class CountLineProperties
     public void Any_text_is_read_without_an_exception() =>
         Gen.String[Gen.Char["0123456789|:%x-*?@()[]{}~><=opfdzrcRLVeati&+'_ \n#SNBHDT/…–’tml"], 0, 120].Sample(text =>
         {
-            var read = CountLines.Parse(text);
+            var read = AsTyped.Parse(text);
             foreach (var problem in read.Problems)
             {
                 problem.At.Line.ShouldBeInRange(1, text.Split('\n').Length);

@@ -1,5 +1,6 @@
 using System.Text.Json;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -67,7 +68,7 @@ public static class ExpectedReading
         var warned = expect.Maybe("warned")?.EnumerateArray().Select(w => (w.GetProperty("line").GetInt32(), w.GetProperty("column")
             .GetInt32()));
         foreach (var error in expect.Maybe("errors")?.EnumerateArray().ToList() ?? [])
-            CountLines.Parse(text).Problems.ShouldContain(p => p.Severity == Severity.Error && Meets(p, error), $"{error}");
+            AsTyped.Parse(text).Problems.ShouldContain(p => p.Severity == Severity.Error && Meets(p, error), $"{error}");
         var made = Fixing.Fixed(text, [.. warned ?? []]);
         var read = CountLines.Parse(made);
         read.HasErrors.ShouldBeFalse(made);
@@ -81,7 +82,7 @@ public static class ExpectedReading
     {
         var found = Vectors.Named(file, name);
         var (text, expect) = (found.GetProperty("text").GetString()!, found.GetProperty("expect"));
-        var problem = CountLines.Parse(text).Problems.First(p => p.At.Line == expect.GetProperty("line").GetInt32());
+        var problem = AsTyped.Parse(text).Problems.First(p => p.At.Line == expect.GetProperty("line").GetInt32());
         problem.Fixes.Count.ShouldNotBe(1);
         var offered = problem.Fixes.Select(f => CountLines.Parse(Fixing.Put(text, f.Edits))).ToList();
         offered.ShouldAllBe(o => !o.HasErrors);

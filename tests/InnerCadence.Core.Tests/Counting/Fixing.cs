@@ -1,4 +1,4 @@
-using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Text;
 
 namespace InnerCadence.Core.Tests.Counting;
@@ -13,7 +13,7 @@ internal static class Fixing
         for (var i = 0; i < 5; i++)
         {
             var (taken, edits) = (new List<(int From, int To)>(), new List<TextEdit>());
-            foreach (var problem in CountLines.Parse(text).Problems.Where(p => p.Severity == Severity.Error
+            foreach (var problem in AsTyped.Parse(text).Problems.Where(p => p.Severity == Severity.Error
                 || (warned ?? []).Any(w => w.Line == p.At.Line && Math.Abs(w.Column - p.At.Column) <= 2)))
             {
                 if (problem.Fixes is not [var only]) continue;

@@ -32,6 +32,7 @@ public partial class Arrows
         { "Looking", ["Music", "Counting", "Likeness", "Ideas", "Timing", "Hearing", "Evidence"] },
         { "Practice", ["Music", "Counting", "Hands"] },
         { "Interchange", ["Music", "Text", "Counting", "Counting.Reading", "Counting.Writing", "Timing"] },
+        { "Counting.Words", ["Music", "Text", "Counting", "Counting.Reading", "Counting.Writing", "Interchange"] },
         { "Telling", ["Music", "Counting", "Evidence", "Timing"] },
     };
 

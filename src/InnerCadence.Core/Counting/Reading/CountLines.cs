@@ -1,5 +1,4 @@
 using System.Text.RegularExpressions;
-using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
@@ -23,6 +22,11 @@ public sealed record CountText(string? Title, Passage Passage, ValueList<Problem
 
     /// <summary>Lines of each voice, from 1, as read.</summary>
     internal ILookup<Voice, int> LinesOf { get; init; } = Array.Empty<int>().ToLookup(_ => Voice.Kick);
+
+    internal Directives Said { get; init; } = new();
+
+    /// <summary>Lines that are no count lines, and may say something all the same.</summary>
+    internal ValueList<UnreadLine> Unread { get; init; } = [];
 
     /// <summary>Hands, feet or licks are written in lines of their own, so that a voice line alone does not say its strokes.</summary>
     internal bool HasShared { get; init; }
@@ -58,8 +62,8 @@ public static partial class CountLines
                 $"A text has at most {MostLines} lines of voices; what comes from here on is not read. Put the bars of a voice into one "
                 + $"line, divided by |.");
         var parts = Parts.Of(written.Take(MostLines), language, problems);
-        var inWords = new List<SourceLine>();
-        var lines = parts.Voices.Select(line => ReadLine(line, said, inWords, problems)).OfType<VoiceLine>().ToList();
+        var unread = new List<UnreadLine>();
+        var lines = parts.Voices.Select(line => ReadLine(line, said, unread, problems)).OfType<VoiceLine>().ToList();
         var licks = parts.Licks.Select(lick => new LickReader(said, problems).Read(lick.Head, lick.Letters, lick.Drums)).OfType<LickBlock>()
             .ToList();
         var bars = CountBars(lines, licks, said.Meters, problems);
@@ -105,53 +109,39 @@ public static partial class CountLines
             Pickup = said.Pickup,
             Unheard = [.. Unheard(lines, said.Meters, bars, strokes, problems).Distinct()],
         };
-        var read = new CountText(said.Title, passage, [])
+        return new(said.Title, passage, problems.InOrder)
         {
             Places = places,
             Looks = [.. looks.InOrder()],
             Voices = [.. lines.Select(line => line.Voice).Concat(passage.Voices).Distinct().Order()],
             LinesOf = lines.ToLookup(line => line.Voice, line => line.At.Line),
             HasShared = parts.Hands is not null || parts.Feet is not null || licks.Count > 0,
+            Said = said,
+            Unread = unread,
         };
-        TellWords(inWords, text, read, said, problems);
-        return read with { Problems = problems.InOrder };
     }
 
-    /// <summary>So many lines in words are worked out; more than a passage has voices are seldom meant.</summary>
-    private const int MostInWords = 24;
-
-    private static void TellWords(List<SourceLine> inWords, string text, CountText read, Directives said, Problems problems)
-    {
-        if (inWords.Count == 0) return;
-        var words = new WordFixes(text.TrimStart('\uFEFF').Split('\n'), read, said, inWords.Take(MostInWords).ToList());
-        foreach (var line in inWords.Take(MostInWords))
-        {
-            var (fixes, why) = words.Of(line);
-            problems.Error(line.Whole, fixes.Count == 1 ? "This line is in words: take it up, and its count lines stand below it."
-                : fixes.Count > 1 ? "This line in words may be meant in several ways: choose one."
-                : why == NotUnderstood.NoVoice ? "Which drum? Name it in the line, as in snare on 2 and 4."
-                : "This line is neither a voice line nor a directive: write a voice, a colon and its bars, such as SN: 2 4, or say it in "
-                    + "words, such as snare on 2 and 4.", fixes);
-        }
-        foreach (var line in inWords.Skip(MostInWords)) problems.Error(line.Whole,
-            "So many lines in words are not read at once: take those above up first.");
-    }
-
-    private static VoiceLine? ReadLine(SourceLine line, Directives said, List<SourceLine> inWords, Problems problems)
+    private static VoiceLine? ReadLine(SourceLine line, Directives said, List<UnreadLine> unread, Problems problems)
     {
         if (Head().Match(line.Text) is not { Success: true } head)
         {
-            if (said.Language == Language.First || !NearLines.Tell(line, said, problems)) inWords.Add(line);
+            if (said.Language == Language.First || !NearLines.Tell(line, said, unread, problems)) unread.Add(new(line, null, problems.Unread(line)));
             return null;
         }
-        if (said.Language == Language.Second && InWords().IsMatch(line.Text[head.Length..])
-            && said.FindVoice(head.Groups["voice"].Value) is not null)
+        if (said.Language == Language.Second && said.FindVoice(head.Groups["voice"].Value) is { } called)
         {
-            inWords.Add(line with { Text = line.Text.Replace(':', ' ') });
-            return null;
+            var rest = line.Text[head.Length..];
+            if (InWords().IsMatch(rest))
+            {
+                unread.Add(new(line with { Text = line.Text.Replace(':', ' ') }, null, problems.Unread(line)));
+                return null;
+            }
+            if (NearLines.IsGrid(rest))
+            {
+                unread.Add(new(line, called, problems.Unread(line)) { Start = head.Length });
+                return null;
+            }
         }
-        if (said.Language == Language.Second && NearLines.TellGrid(line, head.Groups["voice"].Value, head.Length, said,
-            problems)) return null;
         var word = head.Groups["voice"];
         if (said.FindVoice(word.Value) is not { } voice)
         {

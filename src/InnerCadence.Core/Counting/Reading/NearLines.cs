@@ -1,6 +1,4 @@
 using System.Text.RegularExpressions;
-using InnerCadence.Core.Counting.Writing;
-using InnerCadence.Core.Interchange;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
@@ -14,13 +12,13 @@ internal static partial class NearLines
 
     /// <summary>Tells of a line without a colon that is a voice with its counts or its grid.</summary>
     /// <returns>False where it is something else.</returns>
-    public static bool Tell(SourceLine line, Directives said, Problems problems)
+    public static bool Tell(SourceLine line, Directives said, List<UnreadLine> unread, Problems problems)
     {
         if (BareGrid().Match(line.Text) is { Success: true } grid)
         {
-            if (grid.Groups["voice"].Length > 0) return TellGrid(line, grid.Groups["voice"].Value, grid.Groups["grid"].Index, said,
-                problems);
-            problems.Error(line.Whole, "Which drum is this grid of? Write its voice before it, as in HH|x-x-x-x-|.");
+            if (said.FindVoice(grid.Groups["voice"].Value) is { } own)
+                unread.Add(new(line, own, problems.Unread(line)) { Start = grid.Groups["grid"].Index });
+            else problems.Error(line.Whole, "Which drum is this grid of? Write its voice before it, as in HH|x-x-x-x-|.");
             return true;
         }
         if (Counts().Match(line.Text) is not { Success: true } near) return false;
@@ -41,27 +39,8 @@ internal static partial class NearLines
         return true;
     }
 
-    /// <summary>A grid after its voice: the fix is the count line.</summary>
-    public static bool TellGrid(SourceLine line, string voice, int start, Directives said, Problems problems)
-    {
-        var grid = line.Text[start..].Trim();
-        if (!Grid().IsMatch(grid)) return false;
-        var at = line.Span(start, line.Text.TrimEnd().Length - start);
-        if (said.FindVoice(voice) is not { } own) return false;
-        var meters = said.Meters.ToString();
-        var tab = DrumTab.Parse($"{(meters == "4/4" ? "" : $"meter {meters}\n")}{own.Code}|{grid.Trim('|')}|");
-        var fault = tab.Problems.FirstOrDefault(p => p.Severity == Severity.Error);
-        if (fault is not null || CountWriter.LineOf(tab.Passage, own) is not { } bars)
-        {
-            problems.Error(at, fault?.Message ?? "These signs are a grid that no count line writes: write counts, such as 1 2& 4.");
-            return true;
-        }
-        var written = $"{voice}: {string.Join(" | ", bars)}";
-        var indent = line.Text.Length - line.Text.TrimStart().Length;
-        problems.Error(at, $"This is a grid: as a count line it is {written}.",
-            new Fix($"Write {written}", new TextEdit(line.Span(indent, line.Text.TrimEnd().Length - indent), written)));
-        return true;
-    }
+    /// <summary>Signs of a drum tab, with a stroke among them.</summary>
+    public static bool IsGrid(string text) => Grid().IsMatch(text.Trim());
 
     /// <summary>The voices that a word is at most two letters off from, nearest first; each with what to write.</summary>
     public static ValueList<Fix> Voices(string word, TextSpan at) =>

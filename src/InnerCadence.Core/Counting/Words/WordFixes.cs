@@ -8,11 +8,13 @@ namespace InnerCadence.Core.Counting.Words;
 /// <summary>What becomes of a line in words: it stays as a comment, with the count lines it comes to below it or in the lines it speaks
 /// of.</summary>
 /// <param name="lines">All that are in words: bars that one of them names are there for the others.</param>
-internal sealed class WordFixes(string[] typed, CountText read, Directives said, IReadOnlyCollection<SourceLine> lines)
+internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollection<SourceLine> lines)
 {
+    private readonly Directives said = read.Said;
+
     private readonly Passage passage = read.Passage with
     {
-        Bars = Math.Max(read.Passage.Bars, lines.Select(l => new WordLine(l.Text, read.Passage, said, []).Read() ?? [])
+        Bars = Math.Max(read.Passage.Bars, lines.Select(l => new WordLine(l.Text, read.Passage, read.Said, []).Read() ?? [])
             .Where(parts => !parts.Any(p => p is SameAs)).SelectMany(parts => parts.SelectMany(p => p.Bars ?? [])).Append(-1).Max() + 1)
     };
 
