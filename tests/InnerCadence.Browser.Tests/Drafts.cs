@@ -23,7 +23,7 @@ public class Drafts(Site site)
         person.Sees(".notice.warn button").Click();
         person.Value("Input_Text").ShouldBe("SN: 2 (3e) 3a 4");
         person.Value("Input_Section").ShouldBe("bridge");
-        person.Reads("#words", "Snare on 2, the a of 3 and 4");
+        person.Reads("#words", "Snare on 2, the a of 3 and on 4");
 
         person.Clicks("Save");
         person.Reads("h1", "Kelp Road");

@@ -11,20 +11,21 @@ public class GatheringAndLocating(Site site)
     {
         var file = Path.Combine(Path.GetTempPath(), $"recordings-{Guid.NewGuid():n}.csv");
         File.WriteAllText(file, "Song;Band;Year;BPM\nImported One;The Drift;1971;120\nImported Two;The Drift;never;99\nTarred Rope;The "
-            + "Saltgate Five;1965-03-02;\n");
+            + "Saltgate Five;1965-03-02;\n;The Drift;1972;88\n");
         var person = new Person(site.Browser(), site.Address).Opens("/studies/1/recordings/import");
         person.Sees("#file").SendKeys(file);
         person.Clicks("Look at it");
-        person.Reads("#found", "2 rows can be read");
+        person.Reads("#found", "3 rows can be read");
         person.Reads("#found", "1 cannot");
-        person.Reads("table.list", "‘never’ is no date");
-        person.Clicks("Import 2 rows");
-        person.Reads("#job-said", "2 added, 0 merged into those that were there, 0 skipped; 1 could not be read.");
+        person.Reads("#doubtful", "‘never’ is no date");
+        person.Clicks("Import 3 rows");
+        person.Reads("#job-said", "3 added, 0 merged into those that were there, 0 skipped; 1 could not be read.");
         person.Clicks("What became of the file");
         person.Reads("main", "The rows that could not be read");
         person.Opens("/studies/1/recordings?q=imported");
         person.Reads("table.list", "Imported One");
-        person.SeesAll("table.list tbody tr").Count.ShouldBe(1);
+        person.Reads("table.list", "Imported Two");
+        person.SeesAll("table.list tbody tr").Count.ShouldBe(2);
         File.Delete(file);
     }
 

@@ -23,8 +23,11 @@ public static class AsTyped
         var better = new Dictionary<int, Problem>();
         foreach (var line in read.Unread.Take(MostLines))
             better[line.Line.Number] = line.GridOf is { } voice ? Grid(line, voice, read) : Words(line, words);
-        return read with { Problems = [.. read.Problems.Select(p => better.GetValueOrDefault(p.At.Line) is { } known
-            && read.Unread.Any(u => u.Told == p) ? known : p)] };
+        return read with
+        {
+            Problems = [.. read.Problems.Select(p => better.GetValueOrDefault(p.At.Line) is { } known
+            && read.Unread.Any(u => u.Told == p) ? known : p)]
+        };
     }
 
     private static Problem Words(UnreadLine line, WordFixes words)
