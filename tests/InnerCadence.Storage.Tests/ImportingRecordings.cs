@@ -70,6 +70,13 @@ public class ImportingRecordings : StorageTests
         (all["Two"].Recorded!.Value.ToString(), all["Two"].Tempo, all["Two"].TempoSaid).ShouldBe(("1969 to 1971", 122.0, "120-124"));
         all["Three"].Recorded!.Value.ToString().ShouldBe("1971-04-13");
         all["Four"].Recorded!.Value.ToString().ShouldBe("1971-04-03", "another row shows that the day comes first");
+        all["Four"].RecordedSaid.ShouldBe("", "without its file it would be asked which, and the form would not be saved");
+
+        // What fills an empty field brings its words too.
+        await ImportAsync("title,ensemble,date,issued,tempo\nFive,The Five,1972,,\n");
+        await ImportAsync("title,ensemble,date,issued,tempo\nFive,The Five,1972,autumn 1973,~90\n");
+        var five = (await Recordings.OfStudyAsync(Study, Stop)).Single(r => r.Title == "Five");
+        (five.IssuedSaid, five.Tempo, five.TempoSaid).ShouldBe(("autumn 1973", 90.0, "~90"));
     }
 
     [Theory]

@@ -49,6 +49,19 @@ public static partial class SleeveDate
     /// <summary>The text is a date whose day and month could be either.</summary>
     public static bool AsksForOrder(string text) => Read(text) is null && Read(text, DayMonth.DayFirst) is not null;
 
+    /// <summary>Which comes first in dates that are written alike: one of them has a figure that can be a day only, and none says the
+    /// other.</summary>
+    public static DayMonth OrderIn(IEnumerable<string> dates)
+    {
+        var (day, month) = (false, false);
+        foreach (var figures in dates.Select(d => Figures().Match(d.Trim())).Where(m => m.Success && m.Groups["mark"].Value != "."))
+        {
+            day |= Number(figures, "a") > 12;
+            month |= Number(figures, "b") > 12;
+        }
+        return day == month ? DayMonth.Unsaid : day ? DayMonth.DayFirst : DayMonth.MonthFirst;
+    }
+
     /// <summary>What stands where nobody knows: ?, unknown, n.d.</summary>
     public static bool IsUnknown(string text) => text.Trim().ToLowerInvariant() is "?" or "unknown" or "n.d." or "nd" or "n/a" or "-" or "–";
 

@@ -82,8 +82,13 @@ public static partial class Typed
         return null;
     }
 
-    /// <summary>What was typed, where it says it in other words than the date does.</summary>
-    public static string Said(string? typed, string? read) => string.IsNullOrWhiteSpace(typed) || typed.Trim() == read ? ""
+    /// <summary>What was typed, where it says the date in other words than the date itself and says it by itself: 3/4/1971 is another day to who
+    /// reads it without its file.</summary>
+    public static string Said(string? typed, PartialDate? read) =>
+        read is { } date && SleeveDate.Read(typed!) == date ? Said(typed, date.ToString()) : "";
+
+    /// <summary>What was typed, where that is not what was read already.</summary>
+    public static string Said(string? typed, string? read) => string.IsNullOrWhiteSpace(typed) || read is null || typed.Trim() == read ? ""
         : typed.Trim() is var said && said.Length > Name ? said[..Name] : said;
 
     public static T Choice<T>(string? chosen, Action<string> tell) where T : struct,

@@ -42,17 +42,10 @@ public static class ImportColumns
         return columns;
     }
 
-    /// <summary>Day or month first in dates of three figures, where one of them can be read one way only and none the other.</summary>
-    public static DayMonth OrderOf(CsvTable table, IReadOnlyDictionary<string, int> columns)
-    {
-        var dates = Dates(table, columns).ToList();
-        bool Shows(DayMonth one, DayMonth other) => dates.Exists(d => SleeveDate.Read(d, one) is not null && SleeveDate.Read(d, other) is { } read
-            && SleeveDate.Read(d, one) == read && IsWrittenAs(d, one));
-        var (day, month) = (Shows(DayMonth.DayFirst, DayMonth.MonthFirst), Shows(DayMonth.MonthFirst, DayMonth.DayFirst));
-        return day == month ? DayMonth.Unsaid : day ? DayMonth.DayFirst : DayMonth.MonthFirst;
-    }
+    /// <summary>Day or month first in dates of three figures, where the dates of the file show it.</summary>
+    public static DayMonth OrderOf(CsvTable table, IReadOnlyDictionary<string, int> columns) => SleeveDate.OrderIn(Dates(table, columns));
 
-    /// <summary>Dates of the file whose day and month could be either.</summary>
+    /// <summary>Dates of the file whose day and month could be either, and none that shows which.</summary>
     public static bool AsksForOrder(CsvTable table, IReadOnlyDictionary<string, int> columns) =>
         OrderOf(table, columns) == DayMonth.Unsaid && Dates(table, columns).Any(SleeveDate.AsksForOrder);
 
@@ -62,11 +55,6 @@ public static class ImportColumns
         from row in table.Rows
         where columns[field] < row.Cells.Count
         select row.Cells[columns[field]];
-
-    /// <summary>Its first figure can be a day only, or its second.</summary>
-    private static bool IsWrittenAs(string date, DayMonth order) =>
-        date.Split('/', '-') is [var a, var b, _] && int.TryParse(a, out var first) && int.TryParse(b, out var second)
-        && first <= 31 && (order == DayMonth.DayFirst ? first > 12 && second <= 12 : second > 12 && first <= 12);
 
     public static RecordingText Row(IReadOnlyDictionary<string, int> columns, IReadOnlyList<string> cells)
     {

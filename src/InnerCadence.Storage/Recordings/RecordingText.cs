@@ -72,8 +72,8 @@ public class RecordingText
         };
         draft = draft with
         {
-            RecordedSaid = Typed.Said(Recorded, draft.Recorded?.ToString()),
-            IssuedSaid = Typed.Said(Issued, draft.Issued?.ToString()),
+            RecordedSaid = Typed.Said(Recorded, draft.Recorded),
+            IssuedSaid = Typed.Said(Issued, draft.Issued),
             TempoSaid = Typed.Said(Tempo, draft.Tempo?.ToString("0.###", CultureInfo.InvariantCulture)),
         };
         if (draft.Duration is { Milliseconds: 0 }) At(nameof(Duration))(

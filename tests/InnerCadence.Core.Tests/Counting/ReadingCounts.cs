@@ -37,6 +37,7 @@ public class ReadingCounts
 
     [Theory]
     [InlineData("SN: 1e&a", 1, 5, "1 e & a")]
+    [InlineData("SN: 2&>4", 1, 5, "2 &> 4")]
     [InlineData("HH: 8ths\nST: R L", 2, 1, null)]
     [InlineData("lick 16t", 1, 1, null)]
     [InlineData("hello", 1, 1, null)]

@@ -52,6 +52,14 @@ public class DatesOfSleeves
     [InlineData("circa")]
     public void Are_none(string text) => SleeveDate.Read(text).ShouldBeNull();
 
+    [Theory]
+    [InlineData("3/4/1972 13/4/1972", DayMonth.DayFirst)]
+    [InlineData("3/4/1972 4/13/72", DayMonth.MonthFirst)]
+    [InlineData("13/4/1972 4/13/1972", DayMonth.Unsaid)]
+    [InlineData("3/4/1972 13.4.1972 1972", DayMonth.Unsaid)]
+    public void Written_alike_show_which_comes_first(string dates, DayMonth order) =>
+        SleeveDate.OrderIn(dates.Split(' ')).ShouldBe(order);
+
     [Fact]
     public void Day_and_month_are_asked_for_where_they_could_be_either()
     {
