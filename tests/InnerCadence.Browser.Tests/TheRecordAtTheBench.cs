@@ -418,11 +418,11 @@ public class TheRecordAtTheBench(Site site)
     {
         var (browser, person) = AtHome();
         person.Opens("/ideas/1");
-        person.Sees("#hear-turn").Click();
+        person.Sees("#in-turn [data-part=play]").Click();
         Until(() => Number(browser, "document.body.dataset.heard ?? 0") >= 1, 15);
         person.SeesAll("tr.sounding").Count.ShouldBeLessThanOrEqualTo(1);
         person.Sees("#hear-said").Text.ShouldContain("Tarred Rope");
-        person.Sees("#hear-turn").Click();
+        person.Sees("#in-turn [data-part=play]").Click();
         Until(() => person.SeesAll("tr.sounding").Count == 0);
     }
 

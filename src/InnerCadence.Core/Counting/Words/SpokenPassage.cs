@@ -39,9 +39,9 @@ internal static class SpokenPassage
                     }
                     break;
                 case TakenOut taken:
-                    var out_ = taken.At?.Invoke(meter).Select(at => start + at).ToHashSet();
+                    var chosen = taken.At?.Invoke(meter).Select(at => start + at).ToHashSet();
                     foreach (var gone in strokes.Values.Where(s => InBar(s) && (taken.Voice is null || s.Voice == taken.Voice)
-                        && (out_ is null || out_.Contains(s.At))).ToList()) strokes.Remove((gone.At, gone.Voice));
+                        && (chosen is null || chosen.Contains(s.At))).ToList()) strokes.Remove((gone.At, gone.Voice));
                     break;
                 case Exchanged other:
                     foreach (var before in strokes.Values.Where(s => InBar(s) && s.Voice == other.Before).ToList())

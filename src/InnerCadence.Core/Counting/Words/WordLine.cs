@@ -281,11 +281,11 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (IsRunAfterOn() && Take("on")) { }
         else if (Take("on"))
         {
-            var before_ = at;
+            var back = at;
             Article();
             if (TryVoice() is { } drum) voice = drum;
-            else at = before_;
-            if (at > before_ && !Take("on")) return No();
+            else at = back;
+            if (at > back && !Take("on")) return No();
             if (ReadPlaces(false) is not { } places) return No();
             parts.Add(new Struck(targets, voice ?? Voice.Snare, places, mark));
             return true;

@@ -2,6 +2,7 @@
 import { away } from "./page.js";
 import { stretch } from "./record.js";
 import { clockwork } from "./rounds.js";
+import { alone, transport } from "./transport.js";
 
 const by = (id) => document.getElementById(id);
 const margin = 0.15; // seconds before and after, so that the first stroke is heard as it comes
@@ -9,23 +10,32 @@ const places = () => [...document.querySelectorAll(".hear")];
 /** @type {AudioBufferSourceNode | null} */
 let sounding = null;
 let turn = 0;
+const root = by("in-turn");
+const hand = root && transport(root, { toggle, stop: hush, changed: () => {} });
 
 function hush() {
   turn++;
   sounding?.stop();
   sounding = null;
+  hand?.shows(false);
   by("hear-said").textContent = "";
   for (const row of document.querySelectorAll("tr.sounding")) row.classList.remove("sounding");
 }
 
-/** True when it was heard to its end. */
+/** True when it was heard to its end; over and over where the loop is on. */
 async function hear(place) {
+  do if (!(await once(place))) return false;
+  while (hand?.looped());
+  return true;
+}
+
+async function once(place) {
   const mine = turn;
   const row = place.closest("tr");
   const { address, from, to } = place.dataset;
   const context = clockwork();
   await context.resume();
-  const sound = await stretch(address, Number(from) - margin, Number(to) + margin, Number(by("hear-speed").value), "whole").catch(
+  const sound = await stretch(address, Number(from) - margin, Number(to) + margin, hand?.percent() ?? 100, hand?.part() ?? "whole").catch(
     () => null,
   );
   if (mine !== turn) return false;
@@ -34,6 +44,7 @@ async function hear(place) {
     return false;
   }
   row?.classList.add("sounding");
+  hand?.shows(true);
   by("hear-said").textContent = place.dataset.says;
   const source = new AudioBufferSourceNode(context, { buffer: sound });
   source.connect(context.destination);
@@ -50,26 +61,30 @@ async function hear(place) {
 /** Places come and go where a page shows what is being written. */
 function reveal() {
   const there = places();
-  if (by("in-turn")) by("in-turn").hidden = !there.length;
+  if (root) root.hidden = !there.length;
   for (const place of there) place.hidden = false;
 }
 
-if (by("in-turn")) {
+if (root) {
   reveal();
   document.addEventListener("seen", reveal);
   document.addEventListener("click", (event) => {
     const place = /** @type {HTMLElement} */ (event.target).closest(".hear");
     if (!place) return;
+    alone(root);
     hush();
-    hear(place);
+    hear(place).then((whole) => whole && hush());
   });
-  by("hear-turn").addEventListener("click", async () => {
-    const stops = sounding !== null;
-    hush();
-    if (stops) return;
-    const confirmed = places().filter((place) => place.dataset.judged === "Confirmed");
-    if (!confirmed.length) by("hear-said").textContent = "None of those with a sound is confirmed yet.";
-    for (const place of confirmed) if (!(await hear(place))) return;
-    if (confirmed.length) hush();
-  });
+}
+
+/** All that are confirmed one after another, or nothing any more. */
+async function toggle() {
+  const stops = sounding !== null;
+  hush();
+  if (stops || !root) return;
+  alone(root);
+  const confirmed = places().filter((place) => place.dataset.judged === "Confirmed");
+  if (!confirmed.length) by("hear-said").textContent = "None of those with a sound is confirmed yet.";
+  for (const place of confirmed) if (!(await hear(place))) return;
+  if (confirmed.length) hush();
 }
