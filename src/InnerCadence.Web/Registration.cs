@@ -40,7 +40,7 @@ internal static class Registration
             .AddSingleton<ComparisonStore>()
             .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
-        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard")))
+        .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard"))).AddSingleton<EarAtOnce>()
             .AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
             .AddSingleton<MeasurementStore>().AddSingleton<LookingStore>()
             .AddSingleton<SessionStore>()

@@ -170,8 +170,8 @@ def gain(rng, voice):
     return 10 ** ((level + rng.normal(0, spread * .6)) / 20)
 
 
-def training_kit(rng):
-    """voice -> Voice (tom -> several, low to high). Sampled, synthesised, or the one over the other."""
+def training_kit(rng, voices):
+    """voice -> Voice (tom -> several, low to high) of those that are played. Sampled, synthesised, or the one over the other."""
     source = rng.choice(["rumpf_kit_z01_h2", "Audiophob", "single"], p=[.5, .2, .3])
     pool = singles() if source == "single" else sampled(source)
     # Metals are of our own making more often than drums: few free samples of them exist, and no two cymbals are alike.
@@ -182,12 +182,14 @@ def training_kit(rng):
               **{v: (lambda v=v: hats[v]) for v in hats}, **{v: (lambda v=v: plate[v]) for v in plate},
               "cowbell": lambda: synthesis.cowbell(rng), "crash": lambda: synthesis.crash(rng)}
     kit = {}
-    for voice, make in makers.items():
+    for voice, make in ((v, m) for v, m in makers.items() if v in voices):
         others = pool.get(voice) or sampled("rumpf_kit_z01_h2").get(voice)
         if others and rng.random() > share[voice]:
             kit[voice] = from_samples(rng, blended(rng, others, voice), voice)
         else:
             kit[voice] = from_synthesis(rng, make(), voice)
+    if "tom" not in voices:
+        return kit
     count = rng.integers(2, 5)
     if rng.random() < share["tom"]:
         top = synthesis.log_uniform(rng, 130, 330)

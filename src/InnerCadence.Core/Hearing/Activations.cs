@@ -2,13 +2,19 @@ namespace InnerCadence.Core.Hearing;
 
 /// <summary>What the ear heard of a sound, 100 frames a second, and where it takes the beat to be, 50 a second.</summary>
 /// <param name="heard"><see cref="Ear.Outputs"/> a frame, 255 for 1.</param>
-/// <param name="pulse">Beat and bar line a pulse frame, 255 for 1.</param>
-public sealed class Activations(byte[] heard, byte[] pulse)
+/// <param name="pulse">Beat and bar line a pulse frame, 255 for 1; empty where only a span was heard.</param>
+/// <param name="first">The frame at which what was heard begins.</param>
+public sealed class Activations(byte[] heard, byte[] pulse, int first = 0)
 {
     /// <summary>Where the outputs begin, in a frame.</summary>
     private const int Kinds = 7, Velocities = 13, Pitch = 20;
 
-    public int Frames => heard.Length / Ear.Outputs;
+    /// <summary>Up to where it was heard.</summary>
+    public int Frames => first + heard.Length / Ear.Outputs;
+
+    /// <summary>The whole sound was heard, its beat too; else a span of it.</summary>
+    public bool IsWhole => first == 0 && (pulse.Length > 0 || heard.Length <= Ear.Outputs);
+
     public int Pulses => pulse.Length / 2;
 
     /// <summary>As they are kept.</summary>
@@ -30,7 +36,8 @@ public sealed class Activations(byte[] heard, byte[] pulse)
     internal double Beat(int at) => at >= 0 && at < Pulses ? pulse[2 * at] / 255.0 : 0;
     internal double BarLine(int at) => at >= 0 && at < Pulses ? pulse[2 * at + 1] / 255.0 : 0;
 
-    private double At(int frame, int output) => frame >= 0 && frame < Frames ? heard[frame * Ear.Outputs + output] / 255.0 : 0;
+    private double At(int frame, int output) => frame >= first && frame < Frames
+        ? heard[(frame - first) * Ear.Outputs + output] / 255.0 : 0;
 
     internal static byte Kept(float value) => (byte)Math.Clamp(MathF.Round(value * 255), 0, 255);
 }

@@ -1,6 +1,6 @@
 namespace InnerCadence.Core.Hearing;
 
-/// <summary>The ear goes once over a sound as its samples go by.</summary>
+/// <summary>The ear goes once over a sound, or over a span of it, as its samples go by.</summary>
 /// <remarks>sound.md, "Windows". Windows of a fixed grid are heard one by one, with some seconds on each side that are heard and thrown
 /// away: memory does not grow with the window's surroundings, and a span heard alone is what the whole file gives.</remarks>
 public sealed class EarPass
@@ -11,17 +11,31 @@ public sealed class EarPass
     private readonly Ear ear;
     private readonly EarFeatures features;
     private readonly Resampler? resampler;
+    private readonly PulsePass? pulse;
     private readonly List<float[]> powers = [];
     private readonly List<byte> heard = [];
-    private readonly List<float> strengths = [];
+    private readonly int begin, end;
     private int first, frames, done;
 
     /// <param name="rate">Samples a second of the sound.</param>
-    public EarPass(Ear ear, int rate)
+    /// <param name="span">Given where only the samples from its start to its end come; then no beat is heard, which needs more.</param>
+    public EarPass(Ear ear, int rate, EarSpan? span = null)
     {
         this.ear = ear;
         features = new(Take);
         resampler = rate == EarFeatures.Rate ? null : new(rate, EarFeatures.Rate, features.Add);
+        if (span is { } part)
+        {
+            frames = (int)part.From.Value * Ear.FramesPerSecond;
+            (begin, end) = (part.FirstWindow * Window, (part.LastWindow + 1) * Window);
+        }
+        else
+        {
+            pulse = new(ear);
+            end = int.MaxValue;
+        }
+        done = begin;
+        first = Math.Max(0, done - Side);
     }
 
     /// <summary>Takes the next samples, -1 to 1.</summary>
@@ -35,15 +49,15 @@ public sealed class EarPass
     {
         resampler?.End();
         features.End();
-        while (done < frames) Hear(Math.Min(done + Window, frames));
-        var pulse = ear.Beats([.. strengths]);
-        return new([.. heard], [.. pulse.Select(Activations.Kept)]);
+        while (done < Math.Min(frames, end)) Hear(Math.Min(Math.Min(done + Window, frames), end));
+        return new([.. heard], pulse?.End() ?? [], begin);
     }
 
     private void Take(ReadOnlySpan<float> power)
     {
+        if (frames++ < first || done >= end) return;
         powers.Add(power.ToArray());
-        if (++frames >= done + Window + Side) Hear(done + Window);
+        if (frames >= done + Window + Side) Hear(done + Window);
     }
 
     /// <summary>Hears the frames that are not done up to one, and keeps them.</summary>
@@ -58,18 +72,22 @@ public sealed class EarPass
                 bands[frame * EarFeatures.Bands + band] = EarFeatures.Level(window[frame][band], full);
         var made = ear.Hear(bands).AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
         foreach (var value in made) heard.Add(Activations.Kept(value));
-        Pulse(made);
+        if (pulse is not null) Pulse(made, pulse);
         done = until;
         powers.RemoveRange(0, Math.Max(0, done - Side - first));
         first = Math.Max(first, done - Side);
     }
 
     /// <summary>What the beat is read from: strength x (0.3 + 0.7 loudness), the greater of two frames.</summary>
-    private void Pulse(ReadOnlySpan<float> made)
+    private static void Pulse(ReadOnlySpan<float> made, PulsePass pulse)
     {
+        Span<float> families = stackalloc float[Ear.Families.Count];
         for (var frame = 0; frame + 1 < made.Length / Ear.Outputs; frame += 2)
-            for (var family = 0; family < Ear.Families.Count; family++)
-                strengths.Add(Math.Max(Strength(made, frame, family), Strength(made, frame + 1, family)));
+        {
+            for (var family = 0; family < families.Length; family++)
+                families[family] = Math.Max(Strength(made, frame, family), Strength(made, frame + 1, family));
+            pulse.Add(families);
+        }
 
         static float Strength(ReadOnlySpan<float> made, int frame, int family) =>
             made[frame * Ear.Outputs + family] * (0.3f + 0.7f * made[frame * Ear.Outputs + 13 + family]);

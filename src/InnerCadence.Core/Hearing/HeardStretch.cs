@@ -18,6 +18,13 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
         return Fit(typed) >= Fit(Start) ? this with { Start = typed } : this;
     }
 
+    /// <summary>What of the sound is asked about: its bars, and what lies right before and after them.</summary>
+    public (Seconds From, Seconds To) Asked(int bars)
+    {
+        var start = Seconds.OfMilliseconds(Start.Milliseconds);
+        return (start - new Seconds(1), start + Tempo.SecondsOf(Meters.StartOf(bars)) + new Seconds(1));
+    }
+
     /// <summary>The typed start is worth a word.</summary>
     public bool IsDoubtful => Typed is { } typed && Math.Abs(typed.Milliseconds - Start.Milliseconds) > PassageClock.Doubtful.Milliseconds;
 

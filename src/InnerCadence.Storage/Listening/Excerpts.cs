@@ -62,20 +62,31 @@ public sealed class Excerpts(SoundFiles files, MediaTool tool) : IDisposable
     /// <summary>The samples of each channel between two times; silence where the sound has none.</summary>
     public async Task<(float[][]? Sound, int Rate)> SamplesAsync(string hash, Seconds from, Seconds to, CancellationToken stop)
     {
-        if (!files.Has(hash)) return (null, 0);
-        await using var file = files.Open(hash);
-        if ((await SoundStore.HeadAsync(file, stop)).Head is not { } head) return (null, 0);
-        long first = (long)Math.Round(from * head.Rate), end = (long)Math.Round(to * head.Rate);
-        var (start, stopAt) = (Math.Clamp(first, 0, head.Frames), Math.Clamp(end, 0, head.Frames));
-        var bytes = new byte[(stopAt - start) * head.FrameBytes];
-        file.Position = head.DataStart + start * head.FrameBytes;
-        await file.ReadExactlyAsync(bytes, stop);
-        return ([.. head.DecodeChannels(bytes).Select(channel =>
+        var (sound, rate, start) = await ThereAsync(hash, from, to, stop);
+        if (sound is null) return (null, 0);
+        long first = (long)Math.Round(from * rate), end = (long)Math.Round(to * rate);
+        return ([.. sound.Select(channel =>
         {
             var whole = new float[end - first];
             channel.CopyTo(whole, Math.Clamp(start - first, 0, whole.Length));
             return whole;
-        })], head.Rate);
+        })], rate);
+    }
+
+    /// <summary>The samples of each channel between two times, as far as the sound goes.</summary>
+    /// <returns>Start: the frame of the sound at which they begin.</returns>
+    public async Task<(float[][]? Sound, int Rate, long Start)> ThereAsync(string hash, Seconds from, Seconds to, CancellationToken stop)
+    {
+        if (!files.Has(hash)) return (null, 0, 0);
+        await using var file = files.Open(hash);
+        if ((await SoundStore.HeadAsync(file, stop)).Head is not { } head) return (null, 0, 0);
+        var (start, end) = (Held(from), Held(to));
+        var bytes = new byte[(end - start) * head.FrameBytes];
+        file.Position = head.DataStart + start * head.FrameBytes;
+        await file.ReadExactlyAsync(bytes, stop);
+        return (head.DecodeChannels(bytes), head.Rate, start);
+
+        long Held(Seconds at) => Math.Clamp((long)Math.Round(at * head.Rate), 0, head.Frames);
     }
 
     public void Dispose()

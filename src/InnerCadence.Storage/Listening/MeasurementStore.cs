@@ -35,7 +35,7 @@ public enum Unmeasurable
 
 /// <summary>Passages measured against the sound of their recording; what was measured stays with the reading.</summary>
 /// <remarks>sound.md, "Measured against the sound".</remarks>
-public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds, ActivationFiles activations, Excerpts excerpts,
+public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds, EarAtOnce atOnce, Excerpts excerpts,
     RecordingStore recordings,
     TimelineStore timelines, PassageStore passages)
 {
@@ -52,20 +52,17 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
         var map = (await timelines.OfAsync(recording, stop)).Map;
         if (PassageClock.Of(map, written, passage.Bar, passage.StartsAt, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null) is not { } clock)
             return (null, Unmeasurable.NoBarLines);
-        if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) return (null,
+        var (from, to) = (clock.Start - Around, clock.End + Around);
+        if (ShippedEar.Find() is not { } ear || await atOnce.OfAsync(hash, from, to, stop) is not { } heard) return (null,
             Unmeasurable.NotHeardYet);
-        var from = clock.Start - Around;
-        var (samples, rate) = await excerpts.SamplesAsync(hash, from, clock.End + Around, stop);
+        var (samples, rate) = await excerpts.SamplesAsync(hash, from, to, stop);
         if (samples is null) return (null, Unmeasurable.NoSound);
         var strokes = HeardStrokes.In(heard, ear, Measured.Eager);
         var measured = await Task.Run(() => Measured.Of(written, new LaidBars(clock.Lines, written), strokes,
-            new RiseTimes(Mono(samples), rate, from)), stop);
+            new RiseTimes(SoundParts.Mono(samples), rate, from)), stop);
         await KeepAsync(passage, ear.Version, measured, stop);
         return (measured, null);
     }
-
-    private static float[] Mono(float[][] channels) => channels.Length == 1 ? channels[0]
-        : [.. Enumerable.Range(0, channels[0].Length).Select(i => channels.Average(c => c[i]))];
 
     private async Task KeepAsync(PassageRow passage, string ear, Measured measured, CancellationToken stop)
     {

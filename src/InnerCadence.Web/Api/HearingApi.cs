@@ -87,22 +87,10 @@ public static class HearingApi
         if (passage.Bars == 0) return Refuse("text holds the count lines of the passage: at least one bar.");
         if (!double.TryParse(form["at"], NumberStyles.Float, CultureInfo.InvariantCulture, out var at) || at is not (>= 0 and < 86_400))
             return Refuse("at is the second of the sound at which the passage's first bar line lies.");
-        if (form.Files["sound"] is not { } file) return Refuse("sound is a WAV file.");
-        if (ShippedEar.Find() is not { } ear) return Refuse("The ear's runtime is missing on this machine: nothing can be measured.");
-        await using var content = file.OpenReadStream();
-        var start = new byte[(int)Math.Min(WavHead.Most, file.Length)];
-        await content.ReadExactlyAsync(start, stop);
-        var (head, problem) = WavHead.Read(start, file.Length);
-        if (head is null) return Refuse(problem!);
-        var (pass, mono) = (new EarPass(ear, head.Rate), new List<float>());
-        await SamplesAsync(content, head, start, piece =>
-        {
-            pass.Add(piece);
-            mono.AddRange(piece);
-        }, stop);
-        var heard = HeardStrokes.In(pass.End(), ear, Measured.Eager);
-        var samples = System.Runtime.InteropServices.CollectionsMarshal.AsSpan(mono);
-        var times = new RiseTimes(samples, head.Rate, Seconds.Zero);
+        var (sent, problem) = await SentSound.HearAsync(form.Files["sound"], samples: true, stop);
+        if (sent is null) return Refuse(problem!);
+        var heard = HeardStrokes.In(sent.Heard, sent.Ear, Measured.Eager);
+        var times = new RiseTimes(sent.Mono, sent.Head.Rate, Seconds.Zero);
         return Results.Ok(Told(Measured.Of(passage, new(at), passage.Tempo ?? Bpm.Usual, heard, times)));
     }
 

@@ -49,25 +49,16 @@ public static class LookingApi
             problems.Add("marks are bars from 1 and their seconds, each later than the one before.");
         var tempo = Tempo(form["tempo"], problems);
         var meters = Meters(form["meter"], problems);
-        if (form.Files["sound"] is not { } file) problems.Add("sound is a WAV file.");
-        else if (problems.Count == 0)
-        {
-            if (ShippedEar.Find() is not { } ear) return Refuse("The ear's runtime is missing on this machine: nothing can be looked for.");
-            await using var content = file.OpenReadStream();
-            var start = new byte[(int)Math.Min(WavHead.Most, file.Length)];
-            await content.ReadExactlyAsync(start, stop);
-            var (head, problem) = WavHead.Read(start, file.Length);
-            if (head is null) return Refuse(problem!);
-            var pass = new EarPass(ear, head.Rate);
-            await HearingApi.SamplesAsync(content, head, start, pass.Add, stop);
-            var heard = pass.End();
-            var strokes = HeardStrokes.In(heard, ear, SoundSearch.Eager);
-            var bars = SoundBars.Of([.. (marks ?? []).Select(m => (m.Bar, new Seconds(m.At)))], meters, tempo, head.Seconds, heard, ear);
-            return Results.Ok(new FindAnswer(bars is null ? [] : [.. SoundSearch.Of(idea!, bars, strokes).Select(p => new FoundPlaceAnswer(
-                Math.Round(p.At, 4), p.Bar, Math.Round(p.Score, 4),
-                [.. p.Strokes.Select(s => new FoundStrokeAnswer(s.Tick.Value, s.Voice.Code, Math.Round(s.Strength, 3)))]))]));
-        }
-        return Refuse(string.Join(' ', problems));
+        if (form.Files["sound"] is null) problems.Add("sound is a WAV file.");
+        if (problems.Count > 0) return Refuse(string.Join(' ', problems));
+        var (sent, problem) = await SentSound.HearAsync(form.Files["sound"], samples: false, stop);
+        if (sent is null) return Refuse(problem!);
+        var strokes = HeardStrokes.In(sent.Heard, sent.Ear, SoundSearch.Eager);
+        var bars = SoundBars.Of([.. (marks ?? []).Select(m => (m.Bar, new Seconds(m.At)))], meters, tempo, sent.Head.Seconds, sent.Heard,
+            sent.Ear);
+        return Results.Ok(new FindAnswer(bars is null ? [] : [.. SoundSearch.Of(idea!, bars, strokes).Select(p => new FoundPlaceAnswer(
+            Math.Round(p.At, 4), p.Bar, Math.Round(p.Score, 4),
+            [.. p.Strokes.Select(s => new FoundStrokeAnswer(s.Tick.Value, s.Voice.Code, Math.Round(s.Strength, 3)))]))]));
     }
 
     private static Bpm? Tempo(string? text, List<string> problems)

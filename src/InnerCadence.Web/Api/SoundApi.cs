@@ -165,15 +165,15 @@ public static class SoundApi
 
     /// <summary>How loud the sound and its bands are between two times.</summary>
     private static async Task<IResult> EnergyAsync(RecordingId recording, double from, double to, SoundStore sounds, Excerpts excerpts,
-        ActivationFiles activations, CancellationToken stop)
+        EarAtOnce atOnce, CancellationToken stop)
     {
         if (!new Excerpt(new(from), new(to), 100, SoundPart.Whole).IsPossible) return Results.Problem(
             $"A stretch lasts up to {Excerpt.Longest.Value:0} s.", statusCode: StatusCodes.Status400BadRequest);
         if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash }) return Results.NotFound();
         var (samples, rate) = await excerpts.SamplesAsync(hash, new(from), new(to), stop);
         if (samples is null) return Results.NotFound();
-        var energy = BandEnergy.Of([.. samples[0].Zip(samples[^1], (left, right) => (left + right) / 2)], rate);
-        var heard = await activations.OfAsync(hash, stop);
+        var energy = BandEnergy.Of(SoundParts.Mono(samples), rate);
+        var heard = await atOnce.OfAsync(hash, new(from), new(to), stop);
         var ridges = heard is null ? null : new RidgesAnswer(Ridges.FirstFrame(new(from)) * Ridges.Step, Ridges.Step,
             Ridges.Of(heard, new(from), new(to)).ToDictionary(r => r.Key.ToString().ToLowerInvariant(),
                 r => (IReadOnlyList<double>)[.. r.Value.Select(v => Math.Round(v, 3))]));

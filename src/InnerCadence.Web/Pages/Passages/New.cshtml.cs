@@ -48,7 +48,7 @@ public interface IPassageForm
 public sealed record Comparison(string Name, string? Text, string Address);
 
 public sealed class NewPassageModel(StudyStore studies, RecordingStore recordings, PassageStore passages, TimelineStore timelines,
-    SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
+    EarAtOnce atOnce, SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -148,7 +148,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     /// <summary>Why none can be proposed.</summary>
     public string? ProposalProblem { get; private set; }
     public int ProposedStrokes { get; private set; }
-    /// <summary>What is struck in the recording's sound was looked for.</summary>
+    /// <summary>What is struck in the recording's sound was looked for, or can be at once.</summary>
     public bool IsHeard { get; private set; }
 
     /// <summary>Count lines from what is struck in the sound, to be listened to and put right; nothing is saved.</summary>
@@ -158,26 +158,36 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var timeline = await timelines.OfAsync(Recording, stop);
         var start = Typed.Span(Input.StartsAt, message => ModelState.AddModelError("Input.StartsAt", message))?.At;
         var bar = Chart.BarTyped(Input.Bar, timeline.Chart, message => ModelState.AddModelError("Input.Bar", message));
-        var heard = await sounds.OfRecordingAsync(Recording.Id, stop) is { } sound ? await sounds.HeardAsync(sound.Id, stop) : null;
         var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null,
             Recording.Meters, start, bar, bars);
+        var heard = stretch is null ? null : await StrokesAsync(stretch, bars, stop);
         ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4."
-            : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
-            : stretch is not null ? null
             : noStart ? "Say at which clock time the first beat falls."
-            : "The tempo is not known: give the recording one, or mark its bars.";
+            : stretch is null ? "The tempo is not known: give the recording one, or mark its bars."
+            : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
+            : null;
         if (ProposalProblem is not null) return;
         var known = stretch!;
-        stretch = known.Fitting(heard!.Strokes, bars);
+        stretch = known.Fitting(heard!, bars);
         if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
             ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is struck better."
             : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is struck better.";
-        var proposal = Transcript.Propose(heard.Strokes, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo,
+        var proposal = Transcript.Propose(heard!, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo,
             stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
             : Input.Bar, "guess", proposal.Strokes.Count);
+    }
+
+    /// <summary>What was heard in the whole sound; until then, in these bars alone.</summary>
+    private async Task<IReadOnlyList<HeardStroke>?> StrokesAsync(HeardStretch stretch, int bars, CancellationToken stop)
+    {
+        if (await sounds.OfRecordingAsync(Recording.Id, stop) is not { } sound) return null;
+        if (await sounds.HeardAsync(sound.Id, stop) is { } whole) return whole.Strokes;
+        var (from, to) = stretch.Asked(bars);
+        return ShippedEar.Find() is { } ear && sound.Samples is { } hash && await atOnce.OfAsync(hash, from, to, stop) is { } heard
+            ? HeardStrokes.In(heard, ear) : null;
     }
 
     // The stamp is that of a listening session which is written down here; what was listened to is gone back to at its place, loop and speed.
@@ -261,7 +271,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         ViewData["Recording"] = id;
         Recording = found;
         var sound = await sounds.OfRecordingAsync(id, stop);
-        (HasSound, IsHeard) = (sound is not null, sound is { IsHeard: true });
+        (HasSound, IsHeard) = (sound is not null,
+            sound is { IsHeard: true } || (sound is { Samples: not null } && ShippedEar.Find() is not null));
         // What is typed says where it lies; the page asks as it changes.
         if (sound is { Samples: not null }) Record = new($"/recordings/{id}", [], null, null, null)
         {

@@ -22,7 +22,7 @@ public sealed record BesideDifference(bool Heard, int At, string Voice, string P
 public sealed record BesideAnswer(string Agrees, string OnRecord, IReadOnlyList<BesideDifference> Differences);
 
 /// <summary>What the ear has beside a text that is being written.</summary>
-public sealed class EarBeside(Records records, SoundStore sounds, ActivationFiles activations, PassageStore passages,
+public sealed class EarBeside(Records records, SoundStore sounds, EarAtOnce atOnce, PassageStore passages,
     RecordingStore recordings, KeptReady kept)
 {
     private const int Most = 60;
@@ -34,15 +34,15 @@ public sealed class EarBeside(Records records, SoundStore sounds, ActivationFile
     {
         var written = CountLines.Parse(text).Passage;
         if (written.Bars == 0 || await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash }
-            || await StrokesAsync(hash, eager, stop) is not { } heard
-            || await records.TypedAsync(recording, written, bar, at, stop) is not { Lines.Count: > 1 } record) return null;
+            || await records.TypedAsync(recording, written, bar, at, stop) is not { Lines.Count: > 1 } record
+            || ShippedEar.Find() is not { } ear
+            || await atOnce.OfAsync(hash, record.Lines[0], record.Lines[^1], stop) is not { } activations) return null;
+        var heard = HeardStrokes.In(activations, ear, eager);
         var agreement = EarAgreement.Of(written, new(record.Lines, written), heard);
-        return new(Words(agreement.Voices, agreement.Ghosts, agreement.Extra), await OnRecordAsync(recording, hash, eager, heard, stop),
+        return new(Words(agreement.Voices, agreement.Ghosts, agreement.Extra), activations.IsWhole
+                ? await OnRecordAsync(recording, hash, eager, heard, stop) : "",
             [.. agreement.Differences.Take(Most).Select(d => Told(d, written, record.FirstBar))]);
     }
-
-    private async Task<IReadOnlyList<HeardStroke>?> StrokesAsync(string hash, double eager, CancellationToken stop) =>
-        ShippedEar.Find() is { } ear && await activations.OfAsync(hash, stop) is { } heard ? HeardStrokes.In(heard, ear, eager) : null;
 
     /// <summary>Worked out again when something of the study has changed: it is asked for at every pause of typing.</summary>
     private async Task<string> OnRecordAsync(RecordingId recording, string hash, double eager, IReadOnlyList<HeardStroke> heard,
