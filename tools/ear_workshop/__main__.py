@@ -1,7 +1,7 @@
 """The commands of tools/ear."""
 import os
 import sys
-from . import bank, export, make_set, pieces, pulse, train, validate
+from . import bank, export, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
 VERSION = "2"
@@ -26,6 +26,10 @@ def main(data, command, *arguments):
         make_set.make(arguments[0], int(arguments[1]))
     elif command == "score":
         make_set.score_of(arguments[0], arguments[1])
+    elif command == "make-passages":
+        measure_set.make(arguments[0], int(arguments[1]))
+    elif command == "score-passages":
+        measure_set.score_of(arguments[0], arguments[1])
     elif command == "smoke":
         small = os.path.join(data, "smoke")
         pieces.make_all(small, 2, "validation", os.cpu_count())

@@ -81,14 +81,29 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     private static Measured Under(Passage passage, List<Stroke> written, LaidBars grid, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
         var here = heard.Where(h => h.At > grid.Start - 0.12 && h.At < grid.End + 0.12).ToList();
-        var exact = here.Select(h => times?.Of(h.At, h.Family) ?? (h.At, h.Confidence)).ToList();
+        var exact = here.Select(h => times?.Of(h, here) ?? (h.At, h.Confidence)).ToList();
         var matched = Match(passage, written, grid, here);
+        var graces = FlamsOfOneStroke(written, here, exact, matched, times);
         for (var round = 0; round < 3; round++)
         {
             grid = Fitted(passage, grid, matched, exact, out _);
             matched = Match(passage, written, grid, here);
         }
-        return Told(passage, written, grid, here, exact, matched);
+        return Told(passage, written, grid, here, exact, matched, graces);
+    }
+
+    /// <summary>Graces that only the sound tells of, by the stroke that was heard of the two.</summary>
+    private static Dictionary<int, Seconds> FlamsOfOneStroke(List<Stroke> written, List<HeardStroke> here,
+        List<(Seconds At, double Sureness)> exact, List<StrokeMatch.Pair> matched, RiseTimes? times)
+    {
+        var graces = new Dictionary<int, Seconds>();
+        foreach (var pair in matched.Where(p => p.Grace < 0 && written[p.Written].Ornaments.HasFlag(Ornaments.Flam)))
+        {
+            if (times?.Flam(exact[pair.Heard].At) is not { } flam) continue;
+            exact[pair.Heard] = exact[pair.Heard] with { At = flam.Main };
+            graces[pair.Heard] = flam.Grace;
+        }
+        return graces;
     }
 
     /// <summary>Bar lines as they are thought to lie, some per cent slower or faster and some milliseconds off, where most strokes lie near
@@ -127,55 +142,12 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
             : double.MaxValue);
     }
 
-    /// <summary>A written stroke, the heard one it is, and its grace.</summary>
-    private readonly record struct Pair(int Written, int Heard, int Grace);
-
-    /// <summary>Each written stroke with the heard one that costs least: how far it lies, and how unlike its family is; none beyond 70 ms.
-    /// </summary>
-    private static List<Pair> Match(Passage passage, List<Stroke> written, LaidBars grid, List<HeardStroke> here)
-    {
-        const double Beyond = 0.07, WrongFamily = 0.055;
-        var offers = new List<(double Cost, int Written, int Heard)>();
-        for (var w = 0; w < written.Count; w++)
-        {
-            var place = grid.At(Swing.Played(written[w].At, passage));
-            for (var h = 0; h < here.Count; h++)
-            {
-                var apart = Math.Abs(here[h].At - place);
-                if (apart > Beyond) continue;
-                var cost = apart + (here[h].Family == written[w].Voice.Family ? 0 : WrongFamily)
-                    + (here[h].Voice == written[w].Voice ? 0 : 0.004) + 0.01 * (1 - here[h].Strength);
-                if (cost < Beyond) offers.Add((cost, w, h));
-            }
-        }
-        var (takenW, takenH, pairs) = (new HashSet<int>(), new HashSet<int>(), new List<Pair>());
-        foreach (var (_, w, h) in offers.OrderBy(o => o.Cost))
-        {
-            if (takenW.Contains(w) || takenH.Contains(h)) continue;
-            takenW.Add(w);
-            takenH.Add(h);
-            pairs.Add(new(w, h, -1));
-        }
-        for (var i = 0; i < pairs.Count; i++)
-            if (written[pairs[i].Written].Ornaments.HasFlag(Ornaments.Flam)) pairs[i] = WithGrace(pairs[i], here, takenH);
-        return pairs;
-    }
-
-    /// <summary>Of a flam the main stroke is the later and louder of two of its drum within 60 ms.</summary>
-    private static Pair WithGrace(Pair pair, List<HeardStroke> here, HashSet<int> taken)
-    {
-        const double Widest = 0.06;
-        var own = here[pair.Heard];
-        var other = Enumerable.Range(0, here.Count).Where(h => h != pair.Heard && !taken.Contains(h) && here[h].Family == own.Family
-            && Math.Abs(here[h].At - own.At) < Widest).Select(h => (int?)h).MinBy(h => Math.Abs(here[h!.Value].At - own.At));
-        if (other is not { } found) return pair;
-        taken.Add(found);
-        return here[found].At < own.At ? pair with { Grace = found } : pair with { Heard = found, Grace = pair.Heard };
-    }
+    private static List<StrokeMatch.Pair> Match(Passage passage, List<Stroke> written, LaidBars grid, List<HeardStroke> here) =>
+        StrokeMatch.Of(written, [.. written.Select(s => grid.At(Swing.Played(s.At, passage)).Value)], here);
 
     /// <summary>Bar lines by least squares over the matched strokes while each voice's mean is taken out and strokes far off are left out;
     /// the timekeeper's mean is 0.</summary>
-    private static LaidBars Fitted(Passage passage, LaidBars grid, List<Pair> pairs, List<(Seconds At, double Sureness)> exact,
+    private static LaidBars Fitted(Passage passage, LaidBars grid, List<StrokeMatch.Pair> pairs, List<(Seconds At, double Sureness)> exact,
         out Voice? timekeeper)
     {
         var written = passage.Strokes.Where(s => !s.Echo).ToList();
@@ -188,30 +160,36 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     }
 
     private static Measured Told(Passage passage, List<Stroke> written, LaidBars grid, List<HeardStroke> here,
-        List<(Seconds At, double Sureness)> exact, List<Pair> pairs)
+        List<(Seconds At, double Sureness)> exact, List<StrokeMatch.Pair> pairs, Dictionary<int, Seconds> graces)
     {
         grid = Fitted(passage, grid, pairs, exact, out var timekeeper);
         var strokes = pairs.Select(p => new MeasuredStroke(written[p.Written], exact[p.Heard].At,
                 (exact[p.Heard].At - grid.At(Swing.Played(written[p.Written].At, passage))) * 1000, exact[p.Heard].Sureness,
-                p.Grace >= 0 ? (exact[p.Heard].At - exact[p.Grace].At) * 1000 : null, here[p.Heard].Loudness))
+                GraceOf(p) is { } grace ? (exact[p.Heard].At - grace) * 1000 : null, here[p.Heard].Loudness))
             .OrderBy(s => s.Stroke.At).ThenBy(s => s.Stroke.Voice).ToList();
         var matched = pairs.Select(p => p.Written).ToHashSet();
         var used = pairs.SelectMany(p => (int[])[p.Heard, p.Grace]).ToHashSet();
-        var odd = OddStrokes.In(passage, [.. strokes.Select(s => s.AsOffset)]);
-        var usual = strokes.Where(s => !odd.Any(o => o.At == s.Stroke.At && o.Voice == s.Stroke.Voice)).ToList();
+        Seconds? GraceOf(StrokeMatch.Pair pair) => pair.Grace >= 0 ? exact[pair.Grace].At
+            : graces.TryGetValue(pair.Heard, out var alone) ? alone : null;
+        var clear = strokes.Where(s => s.Sureness >= MicroTiming.LeastSure).ToList();
+        var odd = OddStrokes.In(passage, [.. clear.Select(s => s.AsOffset)]);
+        var usual = clear.Where(s => !odd.Any(o => o.At == s.Stroke.At && o.Voice == s.Stroke.Voice)).ToList();
         Seconds[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => grid.At(passage.Meters.StartOf(b)))];
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
             [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
             [.. grid.BarTempos],
-            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset)), [.. odd],
+            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset), v => v == timekeeper ? 0 : RiseTimes.Doubt(v)), [.. odd],
                 MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
     }
 
-    /// <summary>Beside a stroke that is matched only what is as good as certain: one drum is easily heard as two.</summary>
+    /// <summary>Beside a stroke that is matched only what is as good as certain and is no drum that is taken for it: one stroke is easily
+    /// heard as two.</summary>
     private static bool IsExtra(HeardStroke stroke, List<HeardStroke> here, HashSet<int> used)
     {
         const double Sure = 0.6, Certain = 0.9, OneMoment = 0.035;
-        return stroke.Confidence >= Sure && (stroke.Strength >= Certain
-            || !used.Any(i => i >= 0 && Math.Abs(here[i].At - stroke.At) < OneMoment));
+        if (stroke.Confidence < Sure) return false;
+        var beside = used.Where(i => i >= 0 && Math.Abs(here[i].At - stroke.At) < OneMoment).Select(i => here[i]).ToList();
+        return beside.Count == 0
+            || (stroke.Strength >= Certain && beside.All(b => StrokeMatch.Alike(b.Family) != StrokeMatch.Alike(stroke.Family)));
     }
 }

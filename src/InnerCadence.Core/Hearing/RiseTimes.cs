@@ -7,19 +7,27 @@ namespace InnerCadence.Core.Hearing;
 public sealed class RiseTimes
 {
     private const double Step = 0.0005;
-    private static readonly Seconds Around = Seconds.OfMilliseconds(45);
 
     /// <summary>The point of the rise that counts, of its height, for every family.</summary>
     private const double PointOfRise = 0.15;
 
-    /// <summary>Seconds by which the filters of a band put its rise later than it is, measured on strokes whose time is known.</summary>
-    private static readonly double[] Late = [0.004, 0.0005, 0];
+    /// <summary>Seconds by which the filters of a band put its rise later than it is, measured on strokes of several kits whose time is
+    /// known: of the lowest alone, of the middle, above it, of the top.</summary>
+    private static readonly double[] Late = [0.002, 0.0007, 0, -0.0003];
+
+    /// <summary>Beside a stroke of these seconds another drum's rise may be read for its own.</summary>
+    private const double Together = 0.05;
+
+    /// <summary>So much more strokes stand out above 3.5 kHz than above 8 kHz where there is nothing but hiss up there.</summary>
+    private const double OnlyHiss = 1.6;
+
+    private const int Low = 0, Middle = 1, Upper = 2, Top = 3;
 
     /// <summary>Energy is smoothed over so many steps: a period of the lowest band is longer, so that its edge is read and not its
     /// swing.</summary>
     private const int Smooth = 4;
 
-    private readonly double[][] energy = new double[3][];
+    private readonly double[][] energy = new double[4][];
     private readonly double startsAt;
 
     /// <param name="mono">Samples of a stretch.</param>
@@ -27,33 +35,82 @@ public sealed class RiseTimes
     public RiseTimes(ReadOnlySpan<float> mono, int rate, Seconds startsAt)
     {
         this.startsAt = startsAt;
-        (double Low, double High)[] bands = [(30, 110), (140, 420), (Math.Min(8000, rate * 0.35), rate * 0.48)];
-        for (var band = 0; band < 3; band++) energy[band] = Energy(mono, rate, bands[band].Low, bands[band].High);
+        (double Low, double High)[] bands = [(30, 110), (140, 420), (400, 1500), (Math.Min(8000, rate * 0.35), rate * 0.48)];
+        for (var band = 0; band < bands.Length; band++) energy[band] = Energy(mono, rate, bands[band].Low, bands[band].High);
+        // An old record has nothing up there but its hiss.
+        var below = Energy(mono, rate, Math.Min(3500, rate * 0.2), rate * 0.48);
+        if (Stands(below) > OnlyHiss * Stands(energy[Top])) energy[Top] = below;
+
+        static double Stands(double[] curve) => curve.Length == 0 ? 1
+            : curve.Order().ToArray() is var order ? order[order.Length * 99 / 100] / Math.Max(1e-9, order[order.Length / 2]) : 1;
     }
 
-    private static int BandOf(Family family) => family switch
+    /// <summary>Milliseconds by which one kit's strokes are read earlier or later than another's of the same family: one deviation, beside
+    /// what scatters from stroke to stroke.</summary>
+    public static double Doubt(Voice voice) => voice.Family switch
     {
-        Family.Kick => 0,
-        Family.Snare or Family.Tom => 1,
-        _ => 2,
+        Family.Kick => 1.7,
+        Family.Snare or Family.Tom => 1.5,
+        _ => 0.3,
     };
 
-    /// <param name="near">Where the ear puts it.</param>
+    /// <param name="stroke">Where the ear puts it.</param>
+    /// <param name="all">What else was heard.</param>
     /// <returns>When it was, and how sure that is: the share of the rise in what sounds after it, 0 to 1.</returns>
-    public (Seconds At, double Sureness) Of(Seconds near, Family family)
+    public (Seconds At, double Sureness) Of(HeardStroke stroke, IEnumerable<HeardStroke> all)
     {
-        var curve = energy[BandOf(family)];
-        var middle = (int)((near - startsAt) / Step);
-        var (from, to) = (Math.Max(1, middle - (int)(Around / Step)), Math.Min(curve.Length - 2, middle + (int)(Around / Step)));
-        if (to - from < 10) return (near, 0);
-        // The steepest rise of the logarithm near it, weighted by how near it is.
-        var (best, at) = (0.0, middle);
-        const int Reach = 12;
-        for (var i = Math.Max(from, Reach); i < Math.Min(to, curve.Length - Reach); i++)
+        bool IsBeside(Family family) => all.Any(o => o.Family == family && Math.Abs(o.At - stroke.At) < Together);
+        switch (stroke.Family)
         {
-            var rise = curve[i + Reach] - curve[i - Reach];
+            case Family.Kick when IsBeside(Family.Snare) || IsBeside(Family.Tom):
+                return In(Low, stroke.At);
+            case Family.Kick:
+                // Its lowest tones say which rise it is; what it has above them rises at once.
+                var low = In(Low, stroke.At);
+                var middle = In(Middle, low.At, 0.003, 0.008);
+                return middle.Sureness > 0.5 ? middle with { Sureness = low.Sureness } : low;
+            case Family.Snare or Family.Tom:
+                return In(IsBeside(Family.Kick) ? Upper : Middle, stroke.At);
+            default:
+                return In(Top, stroke.At);
+        }
+    }
+
+    /// <summary>The two strokes of a flam of which the ear heard one.</summary>
+    /// <param name="one">Where it is.</param>
+    /// <returns>The louder, later one, and the softer before it; nothing where only one is in the sound.</returns>
+    public (Seconds Main, Seconds Grace)? Flam(Seconds one)
+    {
+        const double Nearest = 0.014, Farthest = 0.06, Soft = 0.1, AsLoud = 1.3;
+        var (curve, at) = (energy[Upper], (int)((one - startsAt) / Step));
+        const int Steep = 10;
+        double Rise(int i) => i < Steep || i + Steep >= curve.Length ? 0 : curve[i + Steep] - curve[i - Steep];
+        int Steepest(double from, double to) =>
+            Enumerable.Range(at + (int)(from / Step), (int)((to - from) / Step) + 1).MaxBy(Rise);
+        var (own, before, after) = (Steepest(-0.005, 0.005), Steepest(-Farthest, -Nearest), Steepest(Nearest, Farthest));
+        if (Rise(own) <= 0) return null;
+        if (Rise(after) > AsLoud * Rise(own)) return (In(Upper, Clock(after), 0.004, 0.01).At, one);
+        return Rise(before) > Soft * Rise(own) && IsPeak(before) ? (one, In(Upper, Clock(before), 0.004, 0.01).At) : null;
+
+        bool IsPeak(int i) => Rise(i) > Rise(i - 4) && Rise(i) > Rise(i + 4);
+        Seconds Clock(int i) => new(startsAt + i * Step);
+    }
+
+    /// <param name="spread">How near the steepest rise is looked for, seconds, and <paramref name="reach"/> how far at most.</param>
+    private (Seconds At, double Sureness) In(int band, Seconds near, double spread = 0.018, double reach = 0.045)
+    {
+        var curve = energy[band];
+        var middle = (int)((near - startsAt) / Step);
+        var (from, to) = (Math.Max(1, middle - (int)(reach / Step)), Math.Min(curve.Length - 2, middle + (int)(reach / Step)));
+        if (to - from < 10) return (near, 0);
+        // The steepest rise of the curve near it, weighted by how near it is.
+        var (best, at) = (0.0, middle);
+        const int Steep = 12;
+        for (var i = Math.Max(from, Steep); i < Math.Min(to, curve.Length - Steep); i++)
+        {
+            var rise = curve[i + Steep] - curve[i - Steep];
             if (rise <= 0) continue;
-            var off = (i - middle) * Step / 0.018;
+            var off = (i - middle) * Step / spread;
             var value = rise * Math.Exp(-0.5 * off * off);
             if (value > best) (best, at) = (value, i);
         }
@@ -67,7 +124,7 @@ public sealed class RiseTimes
         while (first < curve.Length - 1 && curve[first] < level) first++;
         while (first > 1 && curve[first - 1] >= level) first--;
         var part = curve[first] > curve[first - 1] ? (level - curve[first - 1]) / (curve[first] - curve[first - 1]) : 0;
-        return (new(startsAt + (first - 1 + part) * Step - Late[BandOf(family)]), Math.Clamp((top - floor) / Math.Max(1e-9, top), 0, 1));
+        return (new(startsAt + (first - 1 + part) * Step - Late[band]), Math.Clamp((top - floor) / Math.Max(1e-9, top), 0, 1));
     }
 
     /// <summary>Root of the power between two frequencies, a value every half millisecond.</summary>

@@ -153,8 +153,8 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         if (await passages.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         (Passage, Read) = (found, CountLines.Parse(found.Text).Passage with { Looped = found.Looped });
         Offsets = await passages.OffsetsAsync(id, stop);
-        Timing = MicroTiming.Of(Read, Offsets);
         Measurement = await measurements.OfAsync(id, stop);
+        Timing = MicroTiming.Of(Read, Offsets, Measurement is null ? null : RiseTimes.Doubt);
         if (Measurement is { } made && made.Lines.Count != Read.Bars + 1) Measurement = null;
         Record = await records.BesideAsync(found, stop) is { } record ? Measurement is null ? record
             : record with { Lines = Measurement.Lines } : null;
