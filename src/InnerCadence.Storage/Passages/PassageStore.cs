@@ -249,6 +249,23 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
         return SaveResult.Saved;
     }
 
+    /// <summary>Another text for the preferred reading, of as many bars; all else stays.</summary>
+    public async Task<SaveResult> RewriteAsync(PassageId id, string text, int version, CancellationToken stop) =>
+        await FindAsync(id, stop) is { } row ? await UpdateAsync(id, new()
+        {
+            StartsAt = row.StartsAt,
+            Bar = row.Bar,
+            Section = row.Section,
+            Kind = row.Kind,
+            BecauseHeard = row.BecauseHeard,
+            Text = text,
+            Bars = row.Bars,
+            Looped = row.Looped,
+            HeardFrom = row.Source,
+            Confidence = row.Confidence,
+            Note = row.Note,
+        }, version, stop) : SaveResult.ChangedMeanwhile;
+
     /// <summary>All readings of a passage, the preferred one first.</summary>
     public async Task<IReadOnlyList<ReadingRow>> ReadingsAsync(PassageId id, CancellationToken stop)
     {

@@ -1,5 +1,9 @@
 using System.Net;
 using AngleSharp.Html.Dom;
+using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Music;
+using InnerCadence.Core.Timing;
+using InnerCadence.Storage.Passages;
 
 namespace InnerCadence.Web.Tests.Pages;
 
@@ -69,6 +73,25 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         // More bars than can be proposed are cut down, not refused.
         (await application.PageAsync("/recordings/3/passages/new?at=0:20&hear=999"))
             .QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
+    }
+
+    [Fact]
+    public async Task A_passage_that_grows_says_so_and_takes_it_into_its_text()
+    {
+        var text = "HH: 8ths | % | % | %\nSN: 2 4 | % | % | %";
+        var read = CountLines.Parse(text).Passage;
+        var passage = await application.Get<PassageStore>().AddAsync(new(4), new() { Kind = PassageKind.Groove, Text = text, Bars = 4, Bar = 20 },
+            TestContext.Current.CancellationToken, [.. read.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, s.At.Value % 7,
+                Loudness: 0.3 * Math.Pow(1.25, 3.0 * s.At.Value / read.Length.Value)))]);
+        var timing = $"/passages/{passage}/timing";
+        var page = await application.PageAsync(timing);
+        page.QuerySelector("#growth")!.TextContent.ShouldContain("The kit is growing from rather soft to very loud, from 1 of bar 20 to ");
+        page.QuerySelector("#played")!.GetAttribute("data-late")!.ShouldStartWith("[[0,");
+        var (_, written) = await application.PressAsync(page, timing, "Write it into the text");
+        written.QuerySelector(".notice")!.TextContent.ShouldContain("Written into the text: LV: 1 mp <");
+        written.QuerySelector("#growth").ShouldBeNull("the text says it now");
+        written.Body!.TextContent.ShouldNotContain("The text has changed since it was measured");
+        (await application.PageAsync($"/passages/{passage}")).QuerySelector("textarea.counts")!.TextContent.ShouldContain("LV: 1 mp <");
     }
 
     [Fact]

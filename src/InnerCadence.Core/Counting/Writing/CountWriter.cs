@@ -21,6 +21,9 @@ public static class CountWriter
         return sticking.IsNeeded || lined.Length < marked.Length ? lined : marked;
     }
 
+    /// <summary>Only the lines that say how loud it is.</summary>
+    public static IEnumerable<string> LevelLines(Passage passage) => LevelWriter.Lines(passage);
+
     /// <summary>A count, a tuplet or a lick leads to a tick, so that a stroke there can be written.</summary>
     public static bool Leads(Passage passage, Tick at) => CanName(passage, at) || LickWriter.Way(passage, at) is not null;
 

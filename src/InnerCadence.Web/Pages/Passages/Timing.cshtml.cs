@@ -1,6 +1,7 @@
 using System.Globalization;
 using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
@@ -39,8 +40,20 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     public string? Problem { get; private set; }
     public int FirstBar => Passage.Bar ?? 1;
 
-    /// <summary>The text was changed since it was measured.</summary>
-    public bool IsStale => Measurement is { } made && made.Text != Passage.Text;
+    /// <summary>The strokes were changed since they were measured.</summary>
+    public bool IsStale => Measurement is { } made && made.Text != Passage.Text
+        && !Places(CountLines.Parse(made.Text).Passage).SetEquals(Places(Read));
+
+    private static HashSet<(Tick, Voice)> Places(Passage passage) => [.. passage.Strokes.Select(s => (s.At, s.Voice))];
+
+    /// <summary>A span over which it is played louder and louder, or softer, and the text does not say so.</summary>
+    public LoudnessGrowth? Growth => LoudnessGrowth.Of(Read, Offsets);
+
+    /// <summary>The same as a line of the text.</summary>
+    public string? GrowthLine => Growth is { } growth ? CountWriter.LevelLines(Read with { Levels = growth.Marks }).Single() : null;
+
+    public string BarsInMilliseconds => $"[{string.Join(',', Enumerable.Range(0, Read.Bars)
+        .Select(bar => FormattableString.Invariant($"{(Laid.At(Read.Meters.StartOf(bar + 1)) - Laid.At(Read.Meters.StartOf(bar))).Milliseconds:0.###}")))}]";
 
     /// <summary>Quarters a minute of each bar, by the fitted grid.</summary>
     public IReadOnlyList<double> Tempos { get; private set; } = [];
@@ -70,7 +83,12 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
 
     private IReadOnlyList<StrokeOffset> Played => MeasurementStore.Played(Read, Measurement, Offsets);
 
-    public string OffsetsAsJson => System.Text.Json.JsonSerializer.Serialize(Played.Select(o =>
+    /// <summary>As they are kept, which is what a dragged bead changes.</summary>
+    public string LateAsJson => AsJson(Offsets);
+
+    public string OffsetsAsJson => AsJson(Played);
+
+    private static string AsJson(IEnumerable<StrokeOffset> offsets) => System.Text.Json.JsonSerializer.Serialize(offsets.Select(o =>
         new object[] { o.At.Value, o.Voice.Code, Math.Round(o.Milliseconds, 2) }));
 
     public async Task<IActionResult> OnGetAsync(PassageId passage, int? by, CancellationToken stop)
@@ -118,6 +136,20 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         }
         Tell($"Bars {first} to {first + made.Lines.Count - 1} are marked where they were measured.");
         return Redirect($"/passages/{passage}/timing");
+    }
+
+    /// <summary>The levels that were found become a line of the text.</summary>
+    public async Task<IActionResult> OnPostLevelsAsync(PassageId passage, int version, CancellationToken stop)
+    {
+        if (!await FindAsync(passage, stop)) return NotFound();
+        if (GrowthLine is not { } line) return BadRequest();
+        if (await passages.RewriteAsync(passage, $"{Passage.Text.TrimEnd()}\n{line}", version, stop) != SaveResult.Saved)
+        {
+            Problem = "The passage was changed meanwhile: look at it and try again.";
+            return Again();
+        }
+        Tell($"Written into the text: {line}");
+        return Redirect($"/passages/{passage}/timing#loudness");
     }
 
     /// <summary>A stroke is put early or late by hand.</summary>
