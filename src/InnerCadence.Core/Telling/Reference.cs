@@ -9,18 +9,19 @@ namespace InnerCadence.Core.Telling;
 public sealed partial record Reference(string Kind, string Argument)
 {
     /// <summary>
-    /// claim: how one stands. rate, presence, count, first: numbers of an idea, of the subject; sentence: all of them in words. example: a
+    /// claim: how one stands. rate, presence, count, first: numbers of an idea, of the subject; sentence: all of them in words.
+    /// feel: how early or late a voice is, over all that was measured of the subject; against another with “snare against ride”. example: a
     /// numbered figure with its notation, of an idea or of “passage 12”.
     /// source: a recording by its number, with @ and a clock time, and with / and an issue's number. cite: another source by its key.
     /// </summary>
-    public static readonly IReadOnlyList<string> Kinds = ["claim", "rate", "presence", "count", "first", "sentence", "example", "source",
-        "cite"];
+    public static readonly IReadOnlyList<string> Kinds = ["claim", "rate", "presence", "count", "first", "sentence", "feel", "example",
+        "source", "cite"];
 
     /// <summary>As it is written, between its brackets.</summary>
     public string Code => $"{Kind}:{Argument}";
 
     /// <summary>Says a number or a standing that can change with the evidence.</summary>
-    public bool IsLive => Kind is "claim" or "rate" or "presence" or "count" or "first" or "sentence";
+    public bool IsLive => Kind is "claim" or "rate" or "presence" or "count" or "first" or "sentence" or "feel";
 
     /// <summary>Reads what stands between the brackets; nothing where it is none.</summary>
     public static Reference? Parse(string text) => Form().Match(text) is { Success: true } m

@@ -25,7 +25,7 @@ public sealed record ReadArticle(string Html, IReadOnlyDictionary<string, string
 /// <summary>Fills an article in: numbers and claims as they are now, examples with their notation, notes to recordings and other
 /// sources.</summary>
 public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, RecordingStore recordings, StudyMaterial material,
-    ClaimStore claims, AttributionStore attributions, ArticleStore articles, Records records)
+    ClaimStore claims, AttributionStore attributions, ArticleStore articles, Records records, FeelStore feels)
 {
     /// <param name="sounds">Passages can be heard where they are shown: on screen, not in what is frozen or printed.</param>
     public async Task<ReadArticle> ReadAsync(Study study, string text, IReadOnlyDictionary<string, string> saved, bool sounds,
@@ -94,6 +94,11 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
                         found[reference] = new($"{claim.Stand.Standing.ToString().ToLowerInvariant()} ({claim.Stand.Figures})",
                             $"/claims/{claim.Claim.Id}");
                 }
+                else if (reference.Kind == "feel")
+                {
+                    if (await LatenessAsync(study, reference.Argument, stop) is { } late)
+                        found[reference] = new(late.ToString(), $"/studies/{study.Id}/feel?voice={late.Voice.Code}&against={late.Against.Code}");
+                }
                 else if (Idea(reference.Argument) is { } idea)
                 {
                     var link = PlaceQuery.Link(idea.Id, reference.Kind == "first" ? "confirmed" : "counted",
@@ -124,6 +129,14 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
                 if (others.FirstOrDefault(o => o.Key == reference.Argument) is { } other) found[reference] = new(other.Text, "");
         }
         return found;
+    }
+
+    /// <param name="of">snare, or snare against ride.</param>
+    private async Task<Lateness?> LatenessAsync(Study study, string of, CancellationToken stop)
+    {
+        var named = of.Split(" against ", 2).Select(Voice.Find).ToArray();
+        return Lateness.Of((await feels.OfStudyAsync(study.Id, stop)).Where(g => g.Player == study.Subject.Id.Value))
+            .FirstOrDefault(l => l.Voice == named[0] && (named.Length == 1 || l.Against == named[1]));
     }
 
     /// <summary>A recording as a reader finds it: on an issue, at the time that issue's clock shows.</summary>

@@ -43,6 +43,13 @@ public static class ReportFile
         Line($"{v.Searched.Searched} of {v.Searched.Recordings} recordings, {v.Searched.Bars} of {v.Searched.TotalBars} bars.");
         Line();
         foreach (var limit in v.Limits) Line($"- {Plain(limit)}");
+        if (choice.Has("feel") && v.Feel.Count > 0)
+        {
+            Line();
+            Line("## Early and late");
+            Line();
+            foreach (var lateness in v.Feel) Line($"- {Plain(lateness.ToString())}");
+        }
         foreach (var (e, i) in v.Entries.Select((e, i) => (e, i + 1)))
         {
             Line();

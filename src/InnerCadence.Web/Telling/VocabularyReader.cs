@@ -20,7 +20,7 @@ public sealed record ReportChoice(IReadOnlySet<IdeaId> Ideas, IReadOnlySet<strin
 {
     public static readonly IReadOnlyList<(string Word, string Says)> Parts =
         [("numbers", "numbers with intervals"), ("counts", "count lines"), ("sticking", "sticking in words"),
-            ("variants", "variants and lineage"), ("where", "where and where not"), ("claims", "claims"),
+            ("variants", "variants and lineage"), ("where", "where and where not"), ("claims", "claims"), ("feel", "how early and late"),
             ("sources", "sources with clock times")];
 
     public bool Has(string part) => !Leave.Contains(part);
@@ -33,8 +33,9 @@ public sealed record VocabularyEntry(
     IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage);
 
 /// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
+/// <param name="Feel">How early and late the player is, over every recording that was measured.</param>
 public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched, IReadOnlyList<string> Limits,
-    IReadOnlyList<VocabularyEntry> Entries)
+    IReadOnlyList<VocabularyEntry> Entries, IReadOnlyList<Lateness> Feel)
 {
     /// <summary>Named, and no bar is searched for them: they stand apart, since no number says anything of them.</summary>
     public IEnumerable<VocabularyEntry> NotSearched => Entries.Where(e => e.Answer.Bars == 0);
@@ -42,7 +43,7 @@ public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched
 
 /// <summary>Brings together what a report says (evidence.md, "Report").</summary>
 public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings,
-    PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages)
+    PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages, FeelStore feels)
 {
     public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
     {
@@ -77,7 +78,8 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
                     .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
         }
         return new(
-            study, DateOnly.FromDateTime(DateTime.Now), searched, Limits(study, own, searched, weighed.Account), entries);
+            study, DateOnly.FromDateTime(DateTime.Now), searched, Limits(study, own, searched, weighed.Account), entries,
+            Lateness.Of((await feels.OfStudyAsync(study.Id, stop)).Where(g => g.Player == subject)));
     }
 
     private static List<string> Limits(Study study, List<Recording> own, SearchedAtAll searched, Account account)

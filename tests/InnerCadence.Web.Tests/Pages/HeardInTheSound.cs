@@ -4,6 +4,8 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Passages;
+using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Telling;
 
 namespace InnerCadence.Web.Tests.Pages;
 
@@ -137,6 +139,19 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var over = await application.PageAsync(feel);
         over.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(1);
         over.Body!.TextContent.ShouldContain("snare against hat");
+
+        // The report and an article say it in a sentence, live.
+        var report = await application.PageAsync("/studies/1/report");
+        report.QuerySelector(".page-sheet")!.TextContent.ShouldMatch(@"The snare is \d+ ms.* the hat on \d+ of \d+ recordings?\.");
+        (await application.PageAsync("/studies/1/report?chosen=true&part=numbers")).QuerySelector(".page-sheet")!.TextContent
+            .ShouldNotContain("Early and late");
+        var study = (await application.Get<StudyStore>().FindAsync(new(1), TestContext.Current.CancellationToken))!;
+        var article = await application.Get<ArticleReader>().ReadAsync(study,
+            "So [[feel:snare]], or [[feel:SN against HH]]; never [[feel:cowbell]].", new Dictionary<string, string>(), false,
+            TestContext.Current.CancellationToken);
+        article.Numbers["feel:snare"].ShouldStartWith("the snare is ");
+        article.Numbers["feel:SN against HH"].ShouldBe(article.Numbers["feel:snare"]);
+        article.Unknown.ShouldBe(["feel:cowbell"]);
 
         // And an idea is looked for where nobody wrote; a yes counts as heard, once, and can be taken back.
         const string look = "/ideas/1/look";
