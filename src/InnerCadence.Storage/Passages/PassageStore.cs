@@ -213,15 +213,16 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
                 o.Flam, o.Loud))];
     }
 
-    /// <summary>A stroke that a person puts early or late.</summary>
+    /// <summary>A stroke that a person puts early or late, or taps; how loud it was stays known where that is not told anew.</summary>
     public async Task SetOffsetAsync(ReadingId reading, StrokeOffset offset, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await connection.ExecuteAsync(new(
             """
-            insert into stroke_offset (reading_id, at_tick, voice, offset_ms) values (@reading, @at, @voice, @Milliseconds)
-            on conflict (reading_id, at_tick, voice) do update set offset_ms = excluded.offset_ms, sureness = 1
-            """, new { reading, at = offset.At.Value, voice = offset.Voice.Code, offset.Milliseconds }, cancellationToken: stop));
+            insert into stroke_offset (reading_id, at_tick, voice, offset_ms, loudness) values (@reading, @at, @voice, @Milliseconds, @Loudness)
+            on conflict (reading_id, at_tick, voice) do update set offset_ms = excluded.offset_ms, sureness = 1,
+              loudness = coalesce(excluded.loudness, stroke_offset.loudness)
+            """, new { reading, at = offset.At.Value, voice = offset.Voice.Code, offset.Milliseconds, offset.Loudness }, cancellationToken: stop));
     }
 
     /// <summary>Keeps the changes if nobody else changed the passage since the given version, and looks for every idea again.</summary>

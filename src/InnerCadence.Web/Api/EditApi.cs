@@ -25,7 +25,9 @@ public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenS
 /// <param name="Voice">Code of the voice that was tapped.</param>
 /// <param name="Onsets">Seconds from the first beat of bar 1.</param>
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
-public sealed record TappedRequest(string? Text, string? Voice, IReadOnlyList<double>? Onsets, double? Tempo);
+/// <param name="Loudness">Of each onset, 0 to 1, as a pad tells it; nothing where none did.</param>
+public sealed record TappedRequest(string? Text, string? Voice, IReadOnlyList<double>? Onsets, double? Tempo,
+    IReadOnlyList<double>? Loudness = null);
 
 /// <param name="Tempo">Quarters a minute where the text names none.</param>
 public sealed record ClicksRequest(string? Text, double? Tempo);
@@ -34,7 +36,9 @@ public sealed record EditedAnswer(string Text);
 
 /// <param name="Weak">Of the strokes, how many could lie elsewhere.</param>
 /// <param name="Dropped">Taps outside the passage, or two on one place.</param>
-public sealed record TappedAnswer(string Text, int Strokes, int Weak, int Dropped);
+/// <param name="Played">How far each stroke was tapped from its place: tick, code of its voice, milliseconds, and its loudness or null.
+/// </param>
+public sealed record TappedAnswer(string Text, int Strokes, int Weak, int Dropped, IReadOnlyList<object?[]> Played);
 
 /// <param name="Clicks">In order; those of the bar that is counted in are before 0, where bar 1 begins.</param>
 public sealed record ClicksAnswer(IReadOnlyList<ClickAnswer> Clicks);
@@ -129,6 +133,8 @@ public static class EditApi
             "Send the text and the onsets, in seconds from the first beat of bar 1.");
         if (onsets.Count > MostOnsets) return Refuse($"At most {MostOnsets} onsets are taken at once.");
         if (onsets.Any(o => !double.IsFinite(o) || o > 3600)) return Refuse("An onset lies beyond an hour.");
+        if (request.Loudness is { } loud && (loud.Count != onsets.Count || loud.Any(l => l is not (>= 0 and <= 1)))) return Refuse(
+            "loudness has a number from 0 to 1 for each onset.");
         var passage = CountLines.Parse(request.Text).Passage;
         if (FindVoice(passage, request.Voice) is not { } voice) return Refuse($"‘{request.Voice}’ is no voice.");
         if ((passage.Tempo ?? (request.Tempo is { } said ? Bpm.Of(said) : null)) is not { } tempo) return Refuse(
@@ -136,10 +142,12 @@ public static class EditApi
         // Where the tempo changes, a tap is taken to its place in the music first.
         var tempos = passage.Tempos is { Count: > 0 } named ? named : [new(Tick.Zero, tempo)];
         var beat = new Tick(Tick.PerQuarter);
-        var placed = Quantise.Place([.. onsets.Order().Select(o => TempoChange.QuartersAt(new(o), tempos) * tempo.SecondsPerQuarter)], beat,
+        var taps = onsets.Select((at, i) => (At: at, Loudness: request.Loudness?[i])).OrderBy(t => t.At).ToList();
+        var placed = Quantise.Place([.. taps.Select(t => t.At).Select(o => TempoChange.QuartersAt(new(o), tempos) * tempo.SecondsPerQuarter)], beat,
             tempo.SecondsOf(beat));
         var most = passage.Meters.StartOf(CountLines.MostBars);
-        var strokes = placed.Where(p => p.At < most && p.At >= passage.Pickup)
+        var within = placed.Where(p => p.At < most && p.At >= passage.Pickup).ToList();
+        var strokes = within
             .Select(p => new Stroke(p.At, voice) { Unsure = p.Weak, Openness = voice == Voice.Hat ? Openness.Closed : null }).ToList();
         if (strokes.Count == 0) return Refuse("No tap falls into the passage.");
         var bars = Math.Max(passage.Bars, passage.Meters.Locate(strokes[^1].At).Bar + 1);
@@ -150,7 +158,9 @@ public static class EditApi
             Unheard = [.. passage.Unheard.Where(u => u.Voice != voice)],
         });
         return result.Text is { } text
-            ? Results.Ok(new TappedAnswer(text, strokes.Count, strokes.Count(s => s.Unsure), onsets.Count - strokes.Count))
+            ? Results.Ok(new TappedAnswer(text, strokes.Count, strokes.Count(s => s.Unsure), onsets.Count - strokes.Count,
+                [.. within.Select(p => new object?[] { p.At.Value, voice.Code, Math.Round((taps[p.Onset].At
+                    - TempoChange.SecondsTo(Swing.Played(p.At, passage), tempos)) * 1000, 1), taps[p.Onset].Loudness })]))
             : Refuse(result.Why!);
     }
 

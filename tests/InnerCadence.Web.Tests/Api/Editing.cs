@@ -71,6 +71,7 @@ public class Editing(Application application) : IClassFixture<Application>
         var told = (await answer.Content.ReadFromJsonAsync<JsonNode>(TestContext.Current.CancellationToken))!;
         told["text"]!.ToString().ShouldBe("tempo 120\nHH: 8ths\nSN: 2 4 &\n");
         told["strokes"]!.GetValue<int>().ShouldBe(3);
+        told["played"]!.ToJsonString().ShouldBe("""[[10080,"SN",10,null],[30240,"SN",-10,null],[35280,"SN",10,null]]""");
         var bad = await application.Client.PostAsJsonAsync("/api/count-lines/tapped",
             new { text = "HH: 8ths", voice = "SN", onsets = new[] { 0.5 } }, TestContext.Current.CancellationToken);
         bad.StatusCode.ShouldBe(HttpStatusCode.BadRequest);

@@ -77,6 +77,21 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
             .QuerySelector(".notice")!.TextContent.ShouldContain("in 8 bars");
     }
 
+    [Theory, InlineData("/recordings/4/passages/new"), InlineData("/passages/12")]
+    public async Task What_was_tapped_in_keeps_its_timing(string address)
+    {
+        var page = await application.PageAsync(address);
+        var (response, _) = await application.SendAsync(page, address, ("Input.Text", "tempo 120\nHH: 8ths\nSN: 2 4"), ("Input.Bar", "30"),
+            ("Input.Played", """[[10080,"SN",12.5,0.7],[20160,"SN",3,null],[30240,"SN",-8],["a",1],[10080,"SN",9e9]]"""));
+        response.StatusCode.ShouldBe(HttpStatusCode.OK);
+        PassageId.TryParse(response.RequestMessage!.RequestUri!.AbsolutePath.Split('/')[^1], out var passage).ShouldBeTrue();
+        var offsets = await application.Get<PassageStore>().OffsetsAsync(passage, TestContext.Current.CancellationToken);
+        offsets.Select(o => (o.At.Value, o.Voice.Code, o.Milliseconds, o.Loudness)).ShouldBe([(10080, "SN", 12.5, 0.7), (30240, "SN", -8, null)]);
+        var again = await application.PageAsync($"/passages/{passage}");
+        (await application.SendAsync(again, $"/passages/{passage}", ("Input.Note", "again"), ("Input.Played", "{not json")))
+            .Response.StatusCode.ShouldBe(HttpStatusCode.OK);
+    }
+
     [Fact]
     public async Task A_passage_that_grows_says_so_and_takes_it_into_its_text()
     {

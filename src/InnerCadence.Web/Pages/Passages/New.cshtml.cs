@@ -200,8 +200,9 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         if (Input.Read(ModelState, timeline.Chart) is not { } typed) return Again();
         var draft = timeline.Place(typed);
         Kept();
-        var written = CountLines.Parse(draft.Text).Passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
-        var offsets = KeepsTiming ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : null;
+        var read = CountLines.Parse(draft.Text).Passage;
+        var written = read.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
+        var offsets = KeepsTiming ? Opened?.Offsets.Where(o => written.Contains((o.At, o.Voice))).ToList() : [.. Input.PlayedIn(read)];
         var id = await passages.AddAsync(recording, draft, stop, offsets);
         if (PassageInput.Beyond(draft, Recording) is { Length: > 0 } beyond) Tell(beyond.Trim());
         if (Arrived is { } used) await arrivals.ForgetAsync(used.ArrivalId, stop);

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
@@ -31,6 +32,28 @@ public sealed class PassageInput
     public string? Confidence { get; set; } = "likely";
     public string? Note { get; set; }
     public int Version { get; set; }
+    /// <summary>How early or late what was tapped in lay: tick, code of a voice, milliseconds and loudness of each stroke, as JSON.</summary>
+    public string? Played { get; set; }
+
+    /// <summary>What was tapped and still stands in a text.</summary>
+    public IReadOnlyList<StrokeOffset> PlayedIn(Passage passage)
+    {
+        if (Played is not { Length: > 0 and <= MostText } told) return [];
+        var written = passage.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
+        try
+        {
+            return [.. JsonSerializer.Deserialize<List<List<JsonElement>>>(told)!
+                .Where(o => o is [{ ValueKind: JsonValueKind.Number }, { ValueKind: JsonValueKind.String }, { ValueKind: JsonValueKind.Number }, ..])
+                .Select(o => (At: o[0].TryGetInt32(out var tick) ? tick : -1, Voice: Voice.Find(o[1].GetString()!), Ms: o[2].GetDouble(),
+                    Loud: o.Count > 3 && o[3].ValueKind == JsonValueKind.Number ? o[3].GetDouble() : default(double?)))
+                .Where(o => o.Voice is not null && Math.Abs(o.Ms) <= 500 && o.Loud is null or (>= 0 and <= 1) && written.Contains((new(o.At), o.Voice!)))
+                .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms, Loudness: o.Loud)).DistinctBy(o => (o.At, o.Voice))];
+        }
+        catch (JsonException)
+        {
+            return [];
+        }
+    }
 
     public static PassageInput Of(PassageRow passage) => new()
     {

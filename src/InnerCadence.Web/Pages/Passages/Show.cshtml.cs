@@ -89,6 +89,8 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         draft = timeline?.Place(draft) ?? draft;
         if (await passages.UpdateAsync(passage, draft, Input.Version, stop) == SaveResult.Saved)
         {
+            foreach (var tapped in Input.PlayedIn(CountLines.Parse(draft.Text).Passage))
+                await passages.SetOffsetAsync(Saved.ReadingId, tapped, stop);
             Tell($"Saved.{PassageInput.Beyond(draft, recording)}");
             Kept();
             return Redirect($"/passages/{passage}");

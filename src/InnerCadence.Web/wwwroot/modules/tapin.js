@@ -16,8 +16,10 @@ const [part, voice, button, pad, said, proposal, put, recording] = [
 ].map(by);
 /** @type {AudioContext} */
 let context;
-/** @type {{zero: number, taps: number[], clicks?: number, sound?: HTMLMediaElement} | null} */
+/** @type {{zero: number, taps: number[], loud: (number | null)[], clicks?: number, sound?: HTMLMediaElement} | null} */
 let run = null;
+/** How far each stroke of the proposal was tapped from its place. @type {[number, string, number, number | null][]} */
+let played = [];
 
 /** Where the passage starts in the recording, in seconds: as it is typed now, else as the page began. */
 const startsAt = () => {
@@ -36,7 +38,7 @@ async function start() {
     sound.playbackRate = Number(document.querySelector("[data-part=speed]")?.value ?? 100) / 100;
     sound.currentTime = Math.max(0, from - 2);
     await sound.play();
-    run = { sound, zero: from, taps: [] };
+    run = { sound, zero: from, taps: [], loud: [] };
   } else {
     const answer = await post("/api/count-lines/clicks", { text: page.text.value, tempo: tempo() });
     if (!answer?.ok) {
@@ -48,7 +50,7 @@ async function start() {
     await context.resume();
     const zero = context.currentTime + 0.15 - clicks[0].at;
     let next = 0;
-    run = { zero, taps: [], clicks: setInterval(click, 60) };
+    run = { zero, taps: [], loud: [], clicks: setInterval(click, 60) };
     function click() {
       for (; run && next < clicks.length && zero + clicks[next].at < context.currentTime + 0.2; next++) {
         const at = Math.max(zero + clicks[next].at, context.currentTime);
@@ -70,7 +72,7 @@ async function start() {
 
 async function stop() {
   if (!run) return;
-  const { zero, taps, clicks, sound } = run;
+  const { zero, taps, loud, clicks, sound } = run;
   clearInterval(clicks);
   sound?.pause();
   run = null;
@@ -83,6 +85,7 @@ async function stop() {
     text: page.text.value,
     voice: voice.value,
     onsets: taps.map((at) => at - zero),
+    loudness: loud.every((value) => value !== null) ? loud : null,
     tempo: tempo(),
   });
   const told = await answer?.json();
@@ -92,21 +95,23 @@ async function stop() {
   }
   said.textContent = `${told.strokes} strokes of ${taps.length} taps${told.weak ? `; ${told.weak} could lie elsewhere and ${told.weak === 1 ? "has" : "have"} a ?` : ""}.`;
   proposal.textContent = told.text;
+  played = told.played;
   proposal.hidden = false;
   put.hidden = false;
   put.focus();
 }
 
-function tap(event) {
+function tap(event, loudness = null) {
   event?.preventDefault();
   if (!run) return;
   run.taps.push(now());
+  run.loud.push(loudness);
   said.textContent = `${run.taps.length} taps`;
   pad.classList.toggle("hit");
 }
 
 button.addEventListener("click", () => (run ? stop() : start()));
-pad.addEventListener("pointerdown", tap);
+pad.addEventListener("pointerdown", (event) => tap(event));
 part.addEventListener("keydown", (event) => {
   if (event.repeat || !run || event.ctrlKey || event.altKey) return;
   if (event.key.toLowerCase() === "j" || event.key.toLowerCase() === "f") {
@@ -116,6 +121,9 @@ part.addEventListener("keydown", (event) => {
 });
 put.addEventListener("click", () => {
   page.write(proposal.textContent);
+  const kept = /** @type {HTMLInputElement} */ (document.querySelector("[name='Input.Played']"));
+  const before = JSON.parse(kept.value || "[]").filter(([at, code]) => !played.some(([tick, voice]) => tick === at && voice === code));
+  kept.value = JSON.stringify([...before, ...played]);
   proposal.hidden = true;
   put.hidden = true;
   said.textContent = "Put in. Ctrl and Z in the text takes it back.";
@@ -128,7 +136,7 @@ part.addEventListener(
     const midi = await navigator.requestMIDIAccess().catch(() => null);
     for (const input of midi?.inputs.values() ?? []) {
       input.onmidimessage = ({ data }) => {
-        if (data && (data[0] & 0xf0) === 0x90 && data[2] > 0) tap();
+        if (data && (data[0] & 0xf0) === 0x90 && data[2] > 0) tap(undefined, data[2] / 127);
       };
     }
   },
