@@ -187,6 +187,30 @@ public class HandsOnTheText(Site site)
     }
 
     [Fact]
+    public void What_was_tapped_has_its_timing_and_a_bead_of_it_is_dragged_late()
+    {
+        var browser = site.Browser();
+        var person = Opens("tempo 120\nHH: 4ths\nSN: 2 4");
+        person.Reads("#size", "6 strokes");
+        browser.ExecuteScript("document.querySelector(\"[name='Input.Played']\").value = '[[10080,\"SN\",4,0.6],[30240,\"SN\",6,0.6]]'");
+        person.Sees("#Input_Note").Submit();
+        Waits(() => person.Here.StartsWith("/passages/", StringComparison.Ordinal), "it is saved");
+        var passage = person.Here;
+        person.Opens($"{passage}/timing?by=4");
+        Waits(() => person.Sees("#drags").Displayed, "it can be dragged");
+        var bead = person.Sees("#played [data-tick='10080'][data-voice='SN']");
+        // A quarter is half a second; four times as far makes 40 ms a third of it.
+        person.Hands.ClickAndHold(bead).MoveByOffset(20, 0).MoveByOffset(20, 0).Perform();
+        Waits(() => person.Sees("#drags output").Text.StartsWith("snare on 2: ", StringComparison.Ordinal), "it is told while it is dragged");
+        person.Hands.Release().Perform();
+        person.Reads(".notice", "snare on 2: ");
+        person.Sees(".notice").Text.ShouldMatch(@"snare on 2: (2\d|3\d)(\.\d)? ms late");
+        person.Hands.ClickAndHold(person.Sees("#played [data-tick='30240'][data-voice='SN']")).MoveByOffset(1, 0).Release().Perform();
+        person.Value("late").ShouldBeEmpty();
+        person.Opens($"{passage}/timing?by=0").Reads("#drags", "choose above how far beads are shifted first");
+    }
+
+    [Fact]
     public void Layers_and_hidden_voices_leave_the_pictures()
     {
         var person = Opens("HH: 8ths\nSN: 2 (2a) 4\nBD: 1 3");

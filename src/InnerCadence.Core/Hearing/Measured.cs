@@ -114,32 +114,29 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
         const double Widest = 0.026, Farthest = 0.035, Near = 0.014;
         var at = prior.Start;
         double[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => prior.At(passage.Meters.StartOf(b)) - at)];
-        var places = written.Select(s => ((double)(prior.At(Swing.Played(s.At, passage)) - at), s.Voice.Family)).ToList();
         var byFamily = heard.GroupBy(h => h.Family).ToDictionary(g => g.Key, g => g.Select(h => h.At.Value).ToArray());
+        (double[] Places, double[] Heard)[] families = [.. written.GroupBy(s => s.Voice.Family).Where(g => byFamily.ContainsKey(g.Key))
+            .Select(g => (g.Select(s => (double)(prior.At(Swing.Played(s.At, passage)) - at)).Order().ToArray(), byFamily[g.Key]))];
         var (best, score) = ((Scale: 1.0, Off: 0.0), double.NegativeInfinity);
         for (var scale = 1 - Widest; scale <= 1 + Widest + 1e-9; scale += 0.001)
             for (var off = -Farthest; off <= Farthest + 1e-9; off += 0.005)
             {
                 var sum = -2 * Math.Abs(off) - 4 * Math.Abs(scale - 1);
-                foreach (var (place, family) in places)
-                    if (byFamily.TryGetValue(family, out var there))
+                foreach (var (places, there) in families)
+                {
+                    var next = 0;
+                    foreach (var place in places)
                     {
-                        var distance = Nearest(there, at + off + place * scale) / Near;
+                        var due = at + off + place * scale;
+                        while (next + 1 < there.Length && there[next + 1] - due <= due - there[next]) next++;
+                        var distance = Math.Abs(there[next] - due) / Near;
                         if (distance < 4) sum += Math.Exp(-0.5 * distance * distance);
                     }
+                }
                 if (sum > score) (score, best) = (sum, (scale, off));
             }
         return (new([.. lines.Select(line => at + best.Off + line * best.Scale).Select(line => new Seconds(line))], passage, prior.Tempos),
             score);
-    }
-
-    private static double Nearest(double[] ascending, double at)
-    {
-        var next = Array.BinarySearch(ascending, at);
-        if (next >= 0) return 0;
-        next = ~next;
-        return Math.Min(next < ascending.Length ? ascending[next] - at : double.MaxValue, next > 0 ? at - ascending[next - 1]
-            : double.MaxValue);
     }
 
     private static List<StrokeMatch.Pair> Match(Passage passage, List<Stroke> written, LaidBars grid, List<HeardStroke> here) =>

@@ -35,7 +35,9 @@ if (played && form && told && strands instanceof SVGSVGElement) {
       const unit = (strands.viewBox.baseVal.width / strands.getBoundingClientRect().width) || 1;
       const was = now.find(([at, code]) => at === tick && code === voice)?.[2] ?? 0;
       const at = (moved) => Math.max(-500, Math.min(500, was + (moved.clientX - event.clientX) * unit * perUnit(tick)));
+      const isDrag = (moved) => Math.abs(moved.clientX - event.clientX) >= 2;
       const move = (moved) => {
+        if (!isDrag(moved)) return;
         bead.setAttribute("transform", `translate(${(at(moved) - was) / perUnit(tick)} 0)`);
         stroke.value = `${tick} ${voice}`;
         late.value = at(moved).toFixed(1);
@@ -46,7 +48,7 @@ if (played && form && told && strands instanceof SVGSVGElement) {
         bead.removeEventListener("pointermove", move);
         bead.removeEventListener("pointerup", done);
         bead.removeEventListener("pointercancel", done);
-        if (ended.type === "pointerup" && Math.abs(ended.clientX - event.clientX) >= 2) form.requestSubmit();
+        if (ended.type === "pointerup" && isDrag(ended)) form.requestSubmit();
         else bead.removeAttribute("transform");
       };
       bead.addEventListener("pointermove", move);
