@@ -136,6 +136,23 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         page.QuerySelector("#tempos")!.TextContent.ShouldMatch(@"bar 5 10[3-5]\.\d, bar 6 10[3-5]\.\d");
         page.QuerySelector("[data-offsets]")!.GetAttribute("data-offsets")!.ShouldStartWith("[[");
 
+        // What the ear takes for bars is put right by saying in what it errs.
+        async Task<string[]> MarksAsync(string said) => (await application.PageAsync($"/recordings/1/tempo?heard=yes{said}"))
+            .QuerySelector("#Marks")!.TextContent.Trim().Split('\n');
+        for (var tries = 0; (await application.PageAsync("/recordings/1/tempo?heard=yes")).QuerySelector("#put-right") is null; tries++)
+        {
+            tries.ShouldBeLessThan(600, "the whole is heard by itself");
+            await Task.Delay(500, TestContext.Current.CancellationToken);
+        }
+        var heard = await MarksAsync("");
+        heard.Length.ShouldBeGreaterThan(10);
+        (await MarksAsync("&later=1"))[0].ShouldNotBe(heard[0]);
+        (await MarksAsync("&pace=2")).Length.ShouldBeInRange((int)(1.5 * heard.Length), (int)(3.5 * heard.Length));
+        (await MarksAsync("&beats=2")).Length.ShouldBeGreaterThan((await MarksAsync("&beats=7")).Length * 3);
+        (await MarksAsync("&one=0:20"))[0].ShouldMatch("^1 0:(19|20)\\.");
+        var put = await application.PageAsync("/recordings/1/tempo?heard=yes&later=2&beats=99&one=never");
+        put.QuerySelector("#put-right")!.TextContent.ShouldContain("2 so far");
+
         var (_, marked) = await application.PressAsync(page, timing, "Mark these bars in the recording");
         marked.QuerySelector(".notice")!.TextContent.ShouldContain("Bars 5 to 7 are marked where they were measured");
         var form = marked.QuerySelector("#late")!;

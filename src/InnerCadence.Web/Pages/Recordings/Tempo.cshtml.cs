@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Listening;
@@ -51,8 +52,25 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     /// <summary>They stand in the field now, and are not kept yet.</summary>
     public bool Proposes { get; private set; }
 
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, string? heard, CancellationToken stop)
+    /// <summary>What was said to be wrong in them.</summary>
+    public BeatCorrection Corrected { get; private set; } = new();
+    public string? OneTyped { get; private set; }
+
+    /// <summary>The same page with something else put right in what the ear has.</summary>
+    public string Correct(BeatCorrection correction) => "?heard=yes"
+        + (correction.Later == 0 ? "" : $"&later={correction.Later}") + (correction.Pace == 1 ? "" : $"&pace={correction.Pace}")
+        + (correction.Beats is { } beats ? $"&beats={beats}" : "")
+        + (correction.One is { } one ? $"&one={new ClockTime((int)Math.Round(one.Milliseconds))}" : "") + "#marks";
+
+    /// <param name="later">Beats by which the heard bar lines are later; <paramref name="pace"/> 2 or -2, twice or half as many beats;
+    /// <paramref name="beats"/> of a bar; <paramref name="one"/> the clock time of bar 1.</param>
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, string? heard, int? later, int? pace, int? beats,
+        string? one, CancellationToken stop)
     {
+        OneTyped = one;
+        Corrected = new(Math.Clamp(later ?? 0, 0, BeatCorrection.MostBeats), pace is 2 or -2 ? pace.Value : 1,
+            beats is >= 1 and <= BeatCorrection.MostBeats ? beats : null,
+            ClockTime.Parse(one ?? "") is { } first ? Seconds.OfMilliseconds(first.Milliseconds) : null);
         if (!await FindAsync(recording, stop)) return NotFound();
         Fill();
         Proposes = heard == "yes" && HeardBars.Count > 1;
@@ -72,7 +90,7 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
         (HasSound, CutsLoops) = (true, sound.Samples is not null);
         Strip = new(Recording, Timeline, [], [], [], sound.HasOverview ? await sounds.OverviewAsync(sound.Id, stop) : null, from, to);
         if (sound.IsHeard && await sounds.HeardAsync(sound.Id, stop) is { } told) HeardBars =
-            [.. told.Beats.Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1,
+            [.. Corrected.Of(told.Beats).Where(b => b.Bar).Take(BarMarks.Most).Select((b, i) => new BarMark(i + 1,
                 new((int)Math.Round(b.At.Milliseconds))))];
         return true;
     }
