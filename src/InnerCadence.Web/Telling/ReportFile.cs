@@ -62,6 +62,7 @@ public static class ReportFile
             if (choice.Has("sticking")) Line(ReportWords.Sticking(e.Exemplar) + "\n");
             if (choice.Has("numbers")) Line(Plain(e.Sentence) + "\n");
             if (choice.Has("numbers")) foreach (var (name, number) in ReportWords.Numbers(e)) Line($"- {name}: {number}");
+            if (choice.Has("numbers")) foreach (var looked in e.Looked) Line($"- {Plain(looked)}");
             if (choice.Has("variants") && e.Lineage.Count > 0) Line($"- lineage: {Plain(string.Join("; ", e.Lineage))}");
             if (choice.Has("where"))
                 foreach (var split in e.Where.Where(s => s.Parts.Count > 0)) Line(

@@ -6,6 +6,7 @@ using InnerCadence.Core.Telling;
 using InnerCadence.Storage.Claims;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Studies;
@@ -30,7 +31,7 @@ public sealed record ReportChoice(IReadOnlySet<IdeaId> Ideas, IReadOnlySet<strin
 public sealed record VocabularyEntry(
     IdeaRow Idea, Passage Exemplar, Answer Answer, string Sentence, FirstOnRecord First,
         IReadOnlyList<(Division By, IReadOnlyList<SplitPart> Parts)> Where, IReadOnlyList<ListedPlace> Places,
-    IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage);
+    IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage, IReadOnlyList<string> Looked);
 
 /// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
 /// <param name="Feel">How early and late the player is, over every recording that was measured.</param>
@@ -43,7 +44,7 @@ public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched
 
 /// <summary>Brings together what a report says (evidence.md, "Report").</summary>
 public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings, StudyMaterial material, SightingStore sightings,
-    PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages, FeelStore feels)
+    PlacesOfIdeas places, HeardStore heard, ClaimStore claims, LineageStore lineages, FeelStore feels, LookedIdeas lookedIdeas)
 {
     public async Task<Vocabulary> ReadAsync(Study study, ReportChoice choice, CancellationToken stop)
     {
@@ -75,7 +76,8 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
                     : new ListedPlace(null, byHand[a.Heard!.Value]))], null)],
                 [.. standing.Where(c => c.Claim.Test is IdeaClaim of && of.Idea == idea.Id.Value)],
                 [.. links.Where(l => l.Idea == idea.Id.Value).Select(l => $"{l.Kind} {Name(l.Of)}"),
-                    .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed]));
+                    .. links.Where(l => l.Of == idea.Id.Value).Select(l => $"{Name(l.Idea)} is {l.Kind} it"), .. borrowed],
+                [.. (await lookedIdeas.OfAsync(idea, stop)).Words]));
         }
         return new(
             study, DateOnly.FromDateTime(DateTime.Now), searched, Limits(study, own, searched, weighed.Account), entries,

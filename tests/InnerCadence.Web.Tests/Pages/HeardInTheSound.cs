@@ -192,6 +192,9 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var list = await application.PageAsync(look);
         list.QuerySelectorAll("#waiting tbody tr").Length.ShouldBeInRange(5, 24);
         list.QuerySelector("#through")!.TextContent.ShouldContain("studio");
+        (await application.PageAsync("/studies/1/report")).QuerySelector("#idea-1")!.TextContent
+            .ShouldMatch(@"Looked through by the ear: [\d,]+ bars of \d+ studio recordings?; ");
+        (await application.PageAsync("/ideas/1")).Body!.TextContent.ShouldContain("Looked through by the ear: ");
         var before = (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length;
         var (_, judged) = await application.PressAsync(list, look, "yes y");
         judged.QuerySelector("#judged tr")!.TextContent.ShouldContain("yes, counts as heard");

@@ -17,10 +17,12 @@ namespace InnerCadence.Web.Pages.Ideas;
 /// <summary>One idea: how often it appears, and every place where it does.</summary>
 public sealed class IdeaModel(
     StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, EvidenceOfIdeas evidence, LineageStore lineages,
-        HeardStore heard, CoverageStore coverages, SoundStore sounds) : StudyPage(studies)
+        HeardStore heard, CoverageStore coverages, SoundStore sounds, LookedIdeas lookedIdeas) : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
     public Concordance Concordance { get; private set; } = null!;
+    /// <summary>What the ear looked through for it, kind by kind, in words.</summary>
+    public IReadOnlyList<string> Looked { get; private set; } = [];
     /// <summary>Recordings whose sound can be heard here.</summary>
     public IReadOnlySet<RecordingId> Sounding { get; private set; } = new HashSet<RecordingId>();
     public IReadOnlyList<IdeaInRecording> ByRecording { get; private set; } = [];
@@ -167,6 +169,7 @@ public sealed class IdeaModel(
     {
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Idea = found;
+        Looked = [.. (await lookedIdeas.OfAsync(found, stop)).Words];
         Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
         Group = group is "verdict" or "recording" or "year" ? group : null;
 
