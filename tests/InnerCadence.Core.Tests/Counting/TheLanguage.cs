@@ -218,4 +218,10 @@ public class TheLanguage
     [InlineData(1260, "a 32nd")]
     [InlineData(2016, "0.2 of a quarter")]
     public void Lengths(int ticks, string said) => CountNames.Length(new(ticks)).ShouldBe(said);
+
+    [Theory]
+    [InlineData("SN: 2 f4", "SN: 2 4f")]
+    [InlineData("HH: 1 o4&", "HH: 1 4&o")]
+    [InlineData("SN: >2 >f4", "SN: 2> 4>f")]
+    public void Marks_that_stand_before_their_count_come_after_it(string typed, string meant) => Fixing.Fixed(typed).ShouldBe(meant);
 }

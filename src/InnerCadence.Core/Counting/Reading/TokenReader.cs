@@ -33,6 +33,12 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
                 problems.Error(at, $"Counts are written in figures here: write {figure}.", figure);
                 return null;
             }
+            if (MarksFirst().Match(word) is { Success: true } turned)
+            {
+                var right = turned.Groups["place"].Value + turned.Groups["marks"].Value;
+                problems.Error(at, $"Marks stand after their count: write {right}.", right);
+                return null;
+            }
             if (TellGlued(at, start, word)) return null;
             problems.Error(at, $"‘{word}’ is no count: write a beat number with e, &, a, t or l, such as 3&, a run such as 8ths, or % "
                 + $"for the bar before.");
@@ -356,6 +362,9 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
 
     [GeneratedRegex(@"^(?:(?<every>\d{1,3})x)?(?<unit>" + RunUnit.Words + ")")]
     private static partial Regex RunInWords();
+
+    [GeneratedRegex(@"^(?<marks>[>~ofdzr]{1,3})(?<place>\d{1,2}(?:[eatl&+])?)$")]
+    private static partial Regex MarksFirst();
 
     [GeneratedRegex(@"^P[1-8]$")]
     private static partial Regex OwnCode();
