@@ -4,7 +4,7 @@ import sys
 from . import bank, export, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION = "2"
+VERSION = "3"
 
 
 def main(data, command, *arguments):
@@ -21,7 +21,8 @@ def main(data, command, *arguments):
         validate.validate(ear, folder)
     elif command == "export":
         export.export_ear(ear, os.path.join(HERE, "ear.onnx"), VERSION, validate.validate(ear, folder))
-        export.export_pulse(beat, os.path.join(HERE, "pulse.onnx"), VERSION)
+        if os.path.exists(beat):
+            export.export_pulse(beat, os.path.join(HERE, "pulse.onnx"), VERSION)
     elif command == "make-set":
         make_set.make(arguments[0], int(arguments[1]))
     elif command == "score":
