@@ -101,6 +101,7 @@ async function stop() {
   put.focus();
 }
 
+/** @param {Event} [event] @param {number | null} [loudness] As a pad tells it, 0 to 1. */
 function tap(event, loudness = null) {
   event?.preventDefault();
   if (!run) return;
