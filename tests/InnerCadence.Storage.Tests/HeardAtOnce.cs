@@ -7,7 +7,7 @@ namespace InnerCadence.Storage.Tests;
 /// <summary>What somebody looks at is heard before the ear has gone over the whole.</summary>
 public sealed class HeardAtOnce : IDisposable
 {
-    private const int Rate = 22_050;
+    private const int Rate = Synth.Rate;
     private readonly string folder = Directory.CreateTempSubdirectory("inner-cadence-at-once").FullName;
     private static CancellationToken Stop => TestContext.Current.CancellationToken;
 
@@ -21,8 +21,8 @@ public sealed class HeardAtOnce : IDisposable
         using var excerpts = new Excerpts(files, new MediaTool("none"));
         using var atOnce = new EarAtOnce(activations, excerpts);
         var samples = new float[200 * Rate];
-        for (var click = 0; click < 400; click++)
-            for (var i = 0; i < 200; i++) samples[click * Rate / 2 + i] = (float)Math.Exp(-i / 40.0);
+        var snare = Synth.Render(SoundKey.Parse("SN-normal-plain-0")!);
+        for (var beat = 0; beat < 400; beat++) snare.AsSpan(0, Math.Min(snare.Length, Rate / 2)).CopyTo(samples.AsSpan(beat * Rate / 2));
         var hash = await files.KeepAsync(new MemoryStream(Wav.Write(samples, 1, Rate)), Stop);
 
         var alone = (await atOnce.OfAsync(hash, new(70), new(74), Stop)).ShouldNotBeNull();
