@@ -86,7 +86,7 @@ public sealed class TheStartCommand : IAsyncLifetime
                 """, Data, port, FormattableString.Invariant($"{0.3 + random.NextDouble() * 7:0.00}"));
         var (_, said) = await Shell.RunAsync("""
             setsid ./start --port "$2" --data "$1" > "$1/said" 2>&1 & it=$!
-            for _ in $(seq 600); do grep -q "Cadence is at" "$1/said" && break; kill -0 $it 2>/dev/null || break; sleep 0.2; done
+            for _ in $(seq 600); do grep -qs "Cadence is at" "$1/said" && break; kill -0 $it 2>/dev/null || break; sleep 0.2; done
             exec 3<>"/dev/tcp/127.0.0.1/$2"; printf 'GET / HTTP/1.0\r\nHost: 127.0.0.1\r\n\r\n' >&3; cat <&3 | grep -o 'href="/studies/[0-9]*"' | sort -u | wc -l
             kill -INT $it; wait $it; echo "ended $?"
             pgrep -f "$1/cluster" > /dev/null && echo "the database still runs"
