@@ -76,7 +76,7 @@ public class GatheringAndLocating(Site site)
     public void A_tempo_is_tapped_by_key_and_bars_are_marked_along_a_watch()
     {
         var browser = site.Browser();
-        var person = new Person(browser, site.Address).Opens("/recordings/9/tempo");
+        var person = new Person(browser, site.Address).Opens("/recordings/21/tempo");
         browser.ExecuteScript("window.now = 0; performance.now = () => window.now;");
         for (var tap = 0; tap < 6; tap++)
         {
@@ -96,7 +96,7 @@ public class GatheringAndLocating(Site site)
         person.Reads("main", "160.0");
 
         // Now either of clock and bar is enough.
-        person.Opens("/recordings/9/passages/new");
+        person.Opens("/recordings/21/passages/new");
         person.Types("First bar", "3\t");
         Eventually(() => person.Value("Input_StartsAt") == "0:03");
     }

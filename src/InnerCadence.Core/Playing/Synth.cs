@@ -110,17 +110,15 @@ public static class Synth
     {
         var (decay, level, low) = touch switch
         {
-            Touch.Open => (0.95, 0.85, 600.0),
-            Touch.Loose => (0.36, 0.8, 600.0),
-            Touch.Splash => (0.6, 0.55, 700.0),
-            Touch.Foot => (0.09, 0.5, 400.0),
-            _ => (0.11, 0.75, 700.0),
+            Touch.Open => (0.95, 0.85, 2900.0),
+            Touch.Loose => (0.36, 0.8, 2900.0),
+            Touch.Splash => (0.6, 0.55, 2500.0),
+            Touch.Foot => (0.075, 0.5, 1900.0),
+            _ => (0.085, 0.75, 3300.0),
         };
         m.Cloud(90, low, 15_500, decay, level * 1.5, touch is Touch.Splash ? 0.006 : 0.0004, 0.2);
         m.Noise(5200, 15_000, decay * (touch == Touch.Loose ? 1.1 : 0.7),
             level * (touch is Touch.Loose or Touch.Open ? 0.8 : 0.6) * bright);
-        // Two plates that meet have a body of some hundred hertz, as loud as their hiss.
-        m.Noise(300, 1600, decay * 0.9, level * 0.6);
         if (touch is Touch.Foot) m.Noise(700, 2600, 0.02, 0.4);
         else if (touch != Touch.Splash) m.Noise(2500, 9000 * bright, 0.005, 0.55 * bright);
     }
