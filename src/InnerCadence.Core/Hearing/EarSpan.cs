@@ -28,5 +28,8 @@ public readonly record struct EarSpan
     /// <summary>Where they end, if the sound does not end before.</summary>
     public Seconds To => new((double)((LastWindow + 1) * EarPass.Window + EarPass.Side + Margin) / Ear.FramesPerSecond);
 
-    private static int WindowAt(Seconds at) => (int)(Math.Max(0, at.Value) * Ear.FramesPerSecond) / EarPass.Window;
+    /// <summary>No sound is longer than some days: a place beyond is its end.</summary>
+    private const double Longest = 1_000_000;
+
+    private static int WindowAt(Seconds at) => (int)(Math.Clamp(at.Value, 0, Longest) * Ear.FramesPerSecond) / EarPass.Window;
 }

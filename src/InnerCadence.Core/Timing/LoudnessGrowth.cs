@@ -58,10 +58,10 @@ public sealed record LoudnessGrowth(Tick From, Tick To, double Steps, int Stroke
         if (passage.Levels.Marks.Count > 0) return null;
         var struck = Residuals(passage, offsets);
         if (struck.Count < LeastStrokes + Parameters) return null;
-        var quarters = Enumerable.Range(0, passage.Length.Value / Tick.PerQuarter + 1).Select(q => new Tick(q * Tick.PerQuarter)).ToList();
+        var ends = Ends(passage.Length);
         (LoudnessGrowth? Growth, double Left) best = (null, double.PositiveInfinity);
-        foreach (var from in quarters)
-            foreach (var to in quarters.Where(q => (q - from).Value >= LeastQuarters * Tick.PerQuarter))
+        foreach (var from in ends)
+            foreach (var to in ends.Where(q => (q - from).Value >= LeastQuarters * Tick.PerQuarter))
             {
                 var within = struck.Count(s => s.At >= from && s.At <= to);
                 if (within < LeastStrokes) continue;
@@ -69,6 +69,15 @@ public sealed record LoudnessGrowth(Tick From, Tick To, double Steps, int Stroke
                 if (left < best.Left && Math.Abs(steps) >= Least && Math.Abs(steps) >= Sure * error) best = (new(from, to, steps, within), left);
             }
         return best.Growth;
+    }
+
+    /// <summary>Where a span may begin and end: quarters, or in a long passage so many of them that there are not too many spans.</summary>
+    private static List<Tick> Ends(Tick length)
+    {
+        const int Most = 64;
+        var quarters = length.Value / Tick.PerQuarter;
+        var step = quarters / Most + 1;
+        return [.. Enumerable.Range(0, quarters / step + 1).Select(i => new Tick(i * step * Tick.PerQuarter))];
     }
 
     private static List<(Tick At, double Steps)> Residuals(Passage passage, IReadOnlyCollection<StrokeOffset> offsets)

@@ -1,5 +1,6 @@
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -17,7 +18,8 @@ namespace InnerCadence.Web.Pages.Passages;
 
 /// <summary>One passage: written down at left, seen at right, with the ideas found in it.</summary>
 public sealed class PassageModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages,
-    SightingStore sightings, SoundStore sounds, WrittenPassages written, Records records) : StudyPage(studies), IPassageForm
+    SightingStore sightings, SoundStore sounds, WrittenPassages written, Records records,
+    MeasurementStore measurements) : StudyPage(studies), IPassageForm
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();
@@ -192,7 +194,8 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
                     $"/passages/{p.PassageId}/as/counts")),
         ];
         ViewData["Recording"] = found.RecordingId;
-        Timing = MicroTiming.Of(CountLines.Parse(found.Text).Passage, await passages.OffsetsAsync(id, stop));
+        Timing = MicroTiming.Of(CountLines.Parse(found.Text).Passage, await passages.OffsetsAsync(id, stop),
+            await measurements.OfAsync(id, stop) is null ? null : RiseTimes.Doubt);
         if (here > 0) Previous = siblings[here - 1];
         if (here >= 0 && here + 1 < siblings.Count) Next = siblings[here + 1];
         return await EnterAsync(found.StudyId, stop);

@@ -47,7 +47,7 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     private static HashSet<(Tick, Voice)> Places(Passage passage) => [.. passage.Strokes.Select(s => (s.At, s.Voice))];
 
     /// <summary>A span over which it is played louder and louder, or softer, and the text does not say so.</summary>
-    public LoudnessGrowth? Growth => LoudnessGrowth.Of(Read, Offsets);
+    public LoudnessGrowth? Growth { get; private set; }
 
     /// <summary>The same as a line of the text.</summary>
     public string? GrowthLine => Growth is { } growth ? CountWriter.LevelLines(Read with { Levels = growth.Marks }).Single() : null;
@@ -188,6 +188,7 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
         Measurement = await measurements.OfAsync(id, stop);
         Timing = MicroTiming.Of(Read, Offsets, Measurement is null ? null : RiseTimes.Doubt);
         if (Measurement is { } made && made.Lines.Count != Read.Bars + 1) Measurement = null;
+        Growth = LoudnessGrowth.Of(Read, Offsets);
         Record = await records.BesideAsync(found, stop) is { } record ? Measurement is null ? record
             : record with { Lines = Measurement.Lines } : null;
         if (Measurement is not null) (Tempos, Swung) = (Laid.BarTempos, MeasuredSwing.Of(Measurement.Swung(Read), Laid, Offsets));
