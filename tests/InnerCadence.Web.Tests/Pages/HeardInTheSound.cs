@@ -152,6 +152,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         (await MarksAsync("&one=0:20"))[0].ShouldMatch("^1 0:(19|20)\\.");
         var put = await application.PageAsync("/recordings/1/tempo?heard=yes&later=2&beats=99&one=never");
         put.QuerySelector("#put-right")!.TextContent.ShouldContain("2 so far");
+        put.QuerySelectorAll(".field-error").Select(e => e.TextContent)
+            .ShouldBe(["‘99’ is no number of beats: write 1 to 16.", "‘never’ is no clock time: write for example 0:00.4."]);
 
         var (_, marked) = await application.PressAsync(page, timing, "Mark these bars in the recording");
         marked.QuerySelector(".notice")!.TextContent.ShouldContain("Bars 5 to 7 are marked where they were measured");

@@ -55,6 +55,8 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
     /// <summary>What was said to be wrong in them.</summary>
     public BeatCorrection Corrected { get; private set; } = new();
     public string? OneTyped { get; private set; }
+    /// <summary>What of it cannot be read, in sentences.</summary>
+    public IReadOnlyList<string> CannotCorrect { get; private set; } = [];
 
     /// <summary>The same page with something else put right in what the ear has.</summary>
     public string Correct(BeatCorrection correction) => "?heard=yes"
@@ -64,12 +66,21 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
 
     /// <param name="later">Beats by which the heard bar lines are later; <paramref name="pace"/> 2 or -2, twice or half as many beats;
     /// <paramref name="beats"/> of a bar; <paramref name="one"/> the clock time of bar 1.</param>
-    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, string? heard, int? later, int? pace, int? beats,
+    public async Task<IActionResult> OnGetAsync(RecordingId recording, string? place, string? heard, int? later, int? pace, string? beats,
         string? one, CancellationToken stop)
     {
         OneTyped = one;
+        var ofBar = int.TryParse(beats, NumberStyles.None, CultureInfo.InvariantCulture, out var told)
+            && told is >= 1 and <= BeatCorrection.MostBeats ? told : default(int?);
+        CannotCorrect =
+        [
+            .. !string.IsNullOrWhiteSpace(beats) && ofBar is null
+                ? [$"‘{beats}’ is no number of beats: write 1 to {BeatCorrection.MostBeats}."] : (string[])[],
+            .. !string.IsNullOrWhiteSpace(one) && ClockTime.Parse(one) is null
+                ? [$"‘{one}’ is no clock time: write for example 0:00.4."] : (string[])[],
+        ];
         Corrected = new(Math.Clamp(later ?? 0, 0, BeatCorrection.MostBeats), pace is 2 or -2 ? pace.Value : 1,
-            beats is >= 1 and <= BeatCorrection.MostBeats ? beats : null,
+            ofBar,
             ClockTime.Parse(one ?? "") is { } first ? Seconds.OfMilliseconds(first.Milliseconds) : null);
         if (!await FindAsync(recording, stop)) return NotFound();
         Fill();
