@@ -175,7 +175,7 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
             [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
             [.. grid.BarTempos],
-            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset), v => v == timekeeper ? 0 : RiseTimes.Doubt(v)), [.. odd],
+            lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset), RiseTimes.Doubt), [.. odd],
                 MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
     }
 

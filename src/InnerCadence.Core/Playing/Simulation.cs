@@ -20,7 +20,7 @@ public static class Simulation
     /// <summary>A hat as a microphone in the room has it: between 300 and 1600 Hz two plates that meet are as loud as their hiss.</summary>
     private static float[] WithBody(float[] hat)
     {
-        const double Share = 0.8, Low = 300, High = 1600, Holds = 0.02;
+        const double Share = 3.2, Low = 300, High = 1600, Holds = 0.02;
         var (random, made) = (new Random(1), new float[hat.Length]);
         double One(double hz) => 1 - Math.Exp(-2 * Math.PI * hz / Synth.Rate);
         var (under, over, loud) = (0.0, 0.0, 0.0);
@@ -30,7 +30,7 @@ public static class Simulation
             loud = Math.Max(Math.Abs(hat[i]), loud * falls);
             over += high * (2 * random.NextDouble() - 1 - over);
             under += low * (over - under);
-            made[i] = hat[i] + (float)(Share * loud * 4 * (over - under));
+            made[i] = hat[i] + (float)(Share * loud * (over - under));
         }
         return made;
     }

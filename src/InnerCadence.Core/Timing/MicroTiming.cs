@@ -55,10 +55,14 @@ public sealed record MicroTiming(ValueList<VoiceTiming> Voices, ValueList<PlaceT
     }
 
     /// <summary>Each voice on its own, in canonical order.</summary>
-    internal static ValueList<VoiceTiming> Means(IEnumerable<StrokeOffset> offsets, Func<Voice, double>? doubt = null) =>
-        [.. offsets.GroupBy(o => o.Voice).OrderBy(g => g.Key)
-            .Select(g => Mean([.. g.Select(o => o.Milliseconds)], doubt?.Invoke(g.Key) ?? 0) is var (mean, interval)
-                ? new VoiceTiming(g.Key, mean, interval, g.Count()) : null!)];
+    /// <remarks>The voice with most strokes has none: the others are measured by it.</remarks>
+    internal static ValueList<VoiceTiming> Means(IEnumerable<StrokeOffset> offsets, Func<Voice, double>? doubt = null)
+    {
+        var voices = offsets.GroupBy(o => o.Voice).OrderBy(g => g.Key).ToList();
+        var keeper = voices.MaxBy(g => g.Count())?.Key;
+        return [.. voices.Select(g => Mean([.. g.Select(o => o.Milliseconds)], g.Key == keeper ? 0 : doubt?.Invoke(g.Key) ?? 0)
+            is var (mean, interval) ? new VoiceTiming(g.Key, mean, interval, g.Count()) : null!)];
+    }
 
     private static (double Mean, (double Low, double High)? Interval) Mean(double[] offsets, double doubt = 0)
     {

@@ -8,18 +8,6 @@ using InnerCadence.Storage.Sightings;
 
 namespace InnerCadence.Storage.Listening;
 
-/// <summary>One kind of recording, as far as the ear looked through it.</summary>
-public sealed record LookedGroup(string Name, int Recordings, LookedThrough Through)
-{
-    /// <summary>looked through by the ear: 2,400 bars of 12 studio recordings; of 17 places known without it, 14 were in its list</summary>
-    /// <param name="isBegun">Somebody judged the list's top.</param>
-    public string Words(bool isBegun) => FormattableString.Invariant(
-        $"looked through by the ear: {Through.Bars:#,0} {(Through.Bars == 1 ? "bar" : "bars")} of {Recordings} {Name} {(Recordings == 1 ? "recording" : "recordings")}; ")
-        + (Through.Known == 0 ? "no place is known there without it"
-            : !isBegun ? $"{Through.Known} {(Through.Known == 1 ? "place is" : "places are")} known without it, and its list is not judged yet"
-            : $"of {Through.Known} {(Through.Known == 1 ? "place" : "places")} known without it, {Through.Recalled} {(Through.Recalled == 1 ? "was" : "were")} in its list");
-}
-
 /// <summary>What the ear found of an idea, ranked, and what was said of it.</summary>
 /// <param name="Rows">In the order of the list.</param>
 /// <param name="Groups">Kinds of recordings, that with most bars first.</param>

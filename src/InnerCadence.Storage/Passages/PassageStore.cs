@@ -213,20 +213,36 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
                 o.Flam, o.Loud))];
     }
 
-    /// <summary>A stroke that a person puts early or late, or taps; how loud it was stays known where that is not told anew.</summary>
+    /// <summary>A stroke that a person puts early or late.</summary>
     public async Task SetOffsetAsync(ReadingId reading, StrokeOffset offset, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
-        await connection.ExecuteAsync(new(
-            """
-            insert into stroke_offset (reading_id, at_tick, voice, offset_ms, loudness) values (@reading, @at, @voice, @Milliseconds, @Loudness)
-            on conflict (reading_id, at_tick, voice) do update set offset_ms = excluded.offset_ms, sureness = 1,
-              loudness = coalesce(excluded.loudness, stroke_offset.loudness)
-            """, new { reading, at = offset.At.Value, voice = offset.Voice.Code, offset.Milliseconds, offset.Loudness }, cancellationToken: stop));
+        await SetOffsetsAsync(connection, null, reading, [offset], stop);
     }
 
+    /// <summary>Strokes that a person puts early or late, or taps; how loud one was stays known where that is not told anew.</summary>
+    private static Task SetOffsetsAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, ReadingId reading,
+        IReadOnlyList<StrokeOffset> offsets, CancellationToken stop) =>
+        connection.ExecuteAsync(new(
+            """
+            insert into stroke_offset (reading_id, at_tick, voice, offset_ms, loudness)
+            select @reading, * from unnest(@ticks, @voices, @offsets, @loud)
+            on conflict (reading_id, at_tick, voice) do update set offset_ms = excluded.offset_ms, sureness = 1,
+              loudness = coalesce(excluded.loudness, stroke_offset.loudness)
+            """,
+            new
+            {
+                reading,
+                ticks = offsets.Select(o => o.At.Value).ToArray(),
+                voices = offsets.Select(o => o.Voice.Code).ToArray(),
+                offsets = offsets.Select(o => o.Milliseconds).ToArray(),
+                loud = offsets.Select(o => o.Loudness).ToArray(),
+            }, transaction, cancellationToken: stop));
+
     /// <summary>Keeps the changes if nobody else changed the passage since the given version, and looks for every idea again.</summary>
-    public async Task<SaveResult> UpdateAsync(PassageId id, PassageDraft draft, int version, CancellationToken stop)
+    /// <param name="tapped">Strokes whose timing came with the text.</param>
+    public async Task<SaveResult> UpdateAsync(PassageId id, PassageDraft draft, int version, CancellationToken stop,
+        IReadOnlyList<StrokeOffset>? tapped = null)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -245,6 +261,7 @@ public sealed class PassageStore(NpgsqlDataSource source, KeptReady kept)
             where passage_id = @id and preferred returning id
             """, new { id, draft.Text, draft.Bars, draft.Looped, draft.HeardFrom, draft.Confidence, draft.Note }, transaction,
                 cancellationToken: stop));
+        if (tapped is { Count: > 0 }) await SetOffsetsAsync(connection, transaction, new(reading), tapped, stop);
         await Scan.ReadingAsync(connection, transaction, new(reading), stop);
         await transaction.CommitAsync(stop);
         return SaveResult.Saved;

@@ -89,10 +89,9 @@ public sealed class PassageModel(StudyStore studies, RecordingStore recordings, 
         var timeline = recording is null ? null : await timelines.OfAsync(recording, stop);
         if (Input.Read(ModelState, timeline?.Chart) is not { } draft) return Again();
         draft = timeline?.Place(draft) ?? draft;
-        if (await passages.UpdateAsync(passage, draft, Input.Version, stop) == SaveResult.Saved)
+        var tapped = Input.PlayedIn(CountLines.Parse(draft.Text).Passage);
+        if (await passages.UpdateAsync(passage, draft, Input.Version, stop, tapped) == SaveResult.Saved)
         {
-            foreach (var tapped in Input.PlayedIn(CountLines.Parse(draft.Text).Passage))
-                await passages.SetOffsetAsync(Saved.ReadingId, tapped, stop);
             Tell($"Saved.{PassageInput.Beyond(draft, recording)}");
             Kept();
             return Redirect($"/passages/{passage}");

@@ -40,11 +40,9 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     public string? Problem { get; private set; }
     public int FirstBar => Passage.Bar ?? 1;
 
-    /// <summary>The strokes were changed since they were measured.</summary>
+    /// <summary>The text was changed since it was measured in anything but its levels, of which nothing is measured.</summary>
     public bool IsStale => Measurement is { } made && made.Text != Passage.Text
-        && !Places(CountLines.Parse(made.Text).Passage).SetEquals(Places(Read));
-
-    private static HashSet<(Tick, Voice)> Places(Passage passage) => [.. passage.Strokes.Select(s => (s.At, s.Voice))];
+        && CountLines.Parse(made.Text).Passage with { Levels = Read.Levels, Looped = Read.Looped } != Read;
 
     /// <summary>A span over which it is played louder and louder, or softer, and the text does not say so.</summary>
     public LoudnessGrowth? Growth { get; private set; }
