@@ -17,10 +17,10 @@ public static class Simulation
     private const double Spread = 0.005;
     private static readonly double[] Roots = [55.0, 73.42, 65.41, 82.41];
 
-    /// <summary>A hat as a microphone in the room has it: between 300 and 1600 Hz two plates that meet are as loud as their hiss.</summary>
+    /// <summary>A hat as a microphone in the room has it: some of what two plates that meet have between 300 and 1600 Hz.</summary>
     private static float[] WithBody(float[] hat)
     {
-        const double Share = 3.2, Low = 300, High = 1600, Holds = 0.02;
+        const double Share = 0.8, Low = 300, High = 1600, Holds = 0.02;
         var (random, made) = (new Random(1), new float[hat.Length]);
         double One(double hz) => 1 - Math.Exp(-2 * Math.PI * hz / Synth.Rate);
         var (under, over, loud) = (0.0, 0.0, 0.0);
