@@ -201,7 +201,7 @@ public class HandsOnTheText(Site site)
         var bead = person.Sees("#played [data-tick='10080'][data-voice='SN']");
         // A quarter is half a second; four times as far makes 40 ms a third of it.
         person.Hands.ClickAndHold(bead).MoveByOffset(20, 0).MoveByOffset(20, 0).Perform();
-        Waits(() => person.Sees("#drags output").Text.StartsWith("snare on 2: ", StringComparison.Ordinal), "it is told while it is dragged");
+        Waits(() => person.Sees("#drags output").Text.StartsWith("snare on 2: ", StringComparison.Ordinal), "it is told meanwhile");
         person.Hands.Release().Perform();
         person.Reads(".notice", "snare on 2: ");
         person.Sees(".notice").Text.ShouldMatch(@"snare on 2: (2\d|3\d)(\.\d)? ms late");

@@ -280,5 +280,4 @@ public static class Standings
     private static string Said(double number) => string.Create(CultureInfo.InvariantCulture, $"{number:0.##}");
     internal static string Chance(double p) => p < 0.001 ? "under 0.1 %" : string.Create(CultureInfo.InvariantCulture, $"{p * 100:0.#} %");
     internal static string Many(int n, string what) => $"{n} {what}{(n == 1 ? "" : "s")}";
-    private static string Capital(this string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 }

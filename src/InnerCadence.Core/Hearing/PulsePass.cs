@@ -5,7 +5,8 @@ namespace InnerCadence.Core.Hearing;
 /// difference.</remarks>
 internal sealed class PulsePass(Ear ear)
 {
-    /// <summary>Pulse frames of a window, and how far the network sees each way: dilations of 1 to 256, and the first layer's two.</summary>
+    /// <summary>Pulse frames of a window, and how far the network sees each way: dilations of 1 to 256, and the first layer's two.
+    /// </summary>
     private const int Window = 3000, Side = 513;
 
     private readonly List<float> strengths = [];

@@ -3,8 +3,8 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Hearing;
 
 /// <summary>Which heard stroke a written one is.</summary>
-/// <remarks>sound.md, "Measured against the sound": in each family the cheapest way, in order, to take written strokes for heard ones or to leave either
-/// out, by dynamic programming; then so, among families that are taken for each other, with what is left.</remarks>
+/// <remarks>sound.md, "Measured against the sound": in each family the cheapest way, in order, to take written strokes for heard ones or
+/// to leave either out, by dynamic programming; then so, among families that are taken for each other, with what is left.</remarks>
 internal static class StrokeMatch
 {
     /// <summary>A written stroke, the heard one it is, and its grace; -1 for none.</summary>

@@ -98,5 +98,4 @@ public static class IdeaSentence
 
     private static string Bars(int bars) => Counted(bars, "bar");
     private static string Counted(int n, string what) => $"{n.ToString("#,0", CultureInfo.InvariantCulture)} {what}{(n == 1 ? "" : "s")}";
-    private static string Capital(this string text) => text.Length == 0 ? text : char.ToUpperInvariant(text[0]) + text[1..];
 }

@@ -21,8 +21,9 @@ public sealed record LoudnessGrowth(Tick From, Tick To, double Steps, int Stroke
     {
         get
         {
-            var apart = Math.Clamp((int)Math.Round(Steps), (int)Level.Pp - (int)Level.Ff, (int)Level.Ff - (int)Level.Pp);
-            var from = Math.Clamp(-apart / 2, Math.Max((int)Level.Pp, (int)Level.Pp - apart), Math.Min((int)Level.Ff, (int)Level.Ff - apart));
+            var (softest, loudest) = ((int)Level.Pp, (int)Level.Ff);
+            var apart = Math.Clamp((int)Math.Round(Steps), softest - loudest, loudest - softest);
+            var from = Math.Clamp(-apart / 2, Math.Max(softest, softest - apart), Math.Min(loudest, loudest - apart));
             return ((Level)from, (Level)(from + apart));
         }
     }
@@ -34,14 +35,17 @@ public sealed record LoudnessGrowth(Tick From, Tick To, double Steps, int Stroke
         {
             var (from, to) = Levels;
             LevelMark Mark(Tick at, Level level, bool hairpin) => new(at, [], level, hairpin);
-            return new([.. From > Tick.Zero ? [Mark(Tick.Zero, from, false)] : (LevelMark[])[], Mark(From, from, true), Mark(To, to, false)]);
+            LevelMark[] before = From > Tick.Zero ? [Mark(Tick.Zero, from, false)] : [];
+            return new([.. before, Mark(From, from, true), Mark(To, to, false)]);
         }
     }
 
     /// <summary>growing from rather soft to loud, from 1 to 4 of bar 2: 1.9 times as loud over 26 strokes</summary>
     /// <param name="first">Number of the passage's first bar.</param>
-    public string Words(Passage passage, int first = 1) => FormattableString.Invariant(
-        $"{(Steps > 0 ? "growing" : "fading")} from {Levels.From.Spoken()} to {Levels.To.Spoken()}, from {Place(passage, From, first)} to {Place(passage, To, first)}: {(Steps > 0 ? Times : 1 / Times):0.0} times as {(Steps > 0 ? "loud" : "soft")} over {Strokes} strokes");
+    public string Words(Passage passage, int first = 1) =>
+        $"{(Steps > 0 ? "growing" : "fading")} from {Levels.From.Spoken()} to {Levels.To.Spoken()}, "
+        + $"from {Place(passage, From, first)} to {Place(passage, To, first)}: "
+        + FormattableString.Invariant($"{(Steps > 0 ? Times : 1 / Times):0.0} times as {(Steps > 0 ? "loud" : "soft")} over {Strokes} strokes");
 
     private static string Place(Passage passage, Tick at, int first)
     {
@@ -66,7 +70,8 @@ public sealed record LoudnessGrowth(Tick From, Tick To, double Steps, int Stroke
                 var within = struck.Count(s => s.At >= from && s.At <= to);
                 if (within < LeastStrokes) continue;
                 var (steps, error, left) = Fit(struck, from, to);
-                if (left < best.Left && Math.Abs(steps) >= Least && Math.Abs(steps) >= Sure * error) best = (new(from, to, steps, within), left);
+                if (left < best.Left && Math.Abs(steps) >= Least && Math.Abs(steps) >= Sure * error)
+                    best = (new(from, to, steps, within), left);
             }
         return best.Growth;
     }
@@ -83,12 +88,14 @@ public sealed record LoudnessGrowth(Tick From, Tick To, double Steps, int Stroke
     private static List<(Tick At, double Steps)> Residuals(Passage passage, IReadOnlyCollection<StrokeOffset> offsets)
     {
         const int Enough = 3;
+        var level = Math.Log(LevelWords.Factor(1));
         var known = from offset in offsets
                     where offset.Loudness is > 0
                     join stroke in passage.Strokes on (offset.At, offset.Voice) equals (stroke.At, stroke.Voice)
-                    select (stroke.Voice, stroke.Dynamic, stroke.At, Steps: Math.Log(offset.Loudness!.Value) / Math.Log(LevelWords.Factor(1)));
+                    select (stroke.Voice, stroke.Dynamic, stroke.At, Steps: Math.Log(offset.Loudness!.Value) / level);
         return [.. known.GroupBy(k => (k.Voice, k.Dynamic)).Where(g => g.Count() >= Enough)
-            .SelectMany(g => g.Select(k => k.Steps).Median() is var middle ? g.Select(k => (k.At, k.Steps - middle)) : []).OrderBy(k => k.At)];
+            .SelectMany(g => g.Select(k => k.Steps).Median() is var middle ? g.Select(k => (k.At, k.Steps - middle)) : [])
+            .OrderBy(k => k.At)];
     }
 
     /// <summary>Least squares of level before + change x how far through the span.</summary>

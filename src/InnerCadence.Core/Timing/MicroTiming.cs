@@ -37,8 +37,8 @@ public sealed record MicroTiming(ValueList<VoiceTiming> Voices, ValueList<PlaceT
     /// <summary>What no interval leaves a doubt about.</summary>
     public IEnumerable<TimingGap> Certain => Gaps.Where(g => g.IsCertain);
 
-    /// <param name="doubt">Milliseconds by which all strokes of a voice may be read early or late alike, one deviation; none where they were
-    /// struck on pads.</param>
+    /// <param name="doubt">Milliseconds by which all strokes of a voice may be read early or late alike, one deviation; none where they
+    /// were struck on pads.</param>
     /// <returns>Nothing where there are no offsets for strokes of the passage.</returns>
     public static MicroTiming? Of(Passage passage, IReadOnlyCollection<StrokeOffset> offsets, Func<Voice, double>? doubt = null)
     {
@@ -91,7 +91,8 @@ public sealed record MicroTiming(ValueList<VoiceTiming> Voices, ValueList<PlaceT
             var read = doubt is null ? 0 : Math.Sqrt(doubt(voice) * doubt(voice) + doubt(keeper) * doubt(keeper));
             double[] apart = [.. offsets.Where(o => kept.ContainsKey(o.Key)).Select(o => o.Value - kept[o.Key])];
             var (mean, (low, high)) = apart.Length >= LeastShared
-                ? apart.MeanStandardDeviation() is var (m, s) ? (m, Around(m, s / Math.Sqrt(apart.Length), apart.Length - 1, read)) : default
+                ? apart.MeanStandardDeviation() is var (m, s)
+                    ? (m, Around(m, s / Math.Sqrt(apart.Length), apart.Length - 1, read)) : default
                 : Welch([.. offsets.Values], [.. kept.Values], read);
             if (!double.IsNaN(low)) gaps.Add(new(voice, keeper, mean, low, high));
         }

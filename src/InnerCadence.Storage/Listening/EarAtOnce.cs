@@ -28,15 +28,20 @@ public sealed class EarAtOnce(ActivationFiles activations, Excerpts excerpts) : 
             if (kept.TryGetValue((hash, span), out Activations? known)) return known;
             var (samples, rate, _) = await excerpts.ThereAsync(hash, span.From, span.To, stop);
             if (samples is null) return null;
-            var pass = new EarPass(ear, rate, span);
-            pass.Add(SoundParts.Mono(samples));
-            var heard = await Task.Run(pass.End, stop);
+            var heard = await Task.Run(() => Heard(ear, rate, span, samples), stop);
             return kept.Set((hash, span), heard, new MemoryCacheEntryOptions { Size = heard.Heard.Length });
         }
         finally
         {
             one.Release();
         }
+    }
+
+    private static Activations Heard(Ear ear, int rate, EarSpan span, float[][] samples)
+    {
+        var pass = new EarPass(ear, rate, span);
+        pass.Add(SoundParts.Mono(samples));
+        return pass.End();
     }
 
     public void Dispose()

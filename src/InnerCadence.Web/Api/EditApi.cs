@@ -143,7 +143,7 @@ public static class EditApi
         var tempos = passage.Tempos is { Count: > 0 } named ? named : [new(Tick.Zero, tempo)];
         var beat = new Tick(Tick.PerQuarter);
         var taps = onsets.Select((at, i) => (At: at, Loudness: request.Loudness?[i])).OrderBy(t => t.At).ToList();
-        var placed = Quantise.Place([.. taps.Select(t => t.At).Select(o => TempoChange.QuartersAt(new(o), tempos) * tempo.SecondsPerQuarter)], beat,
+        var placed = Quantise.Place([.. taps.Select(t => TempoChange.QuartersAt(new(t.At), tempos) * tempo.SecondsPerQuarter)], beat,
             tempo.SecondsOf(beat));
         var most = passage.Meters.StartOf(CountLines.MostBars);
         var within = placed.Where(p => p.At < most && p.At >= passage.Pickup).ToList();

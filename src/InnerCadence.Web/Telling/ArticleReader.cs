@@ -97,7 +97,8 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
                 else if (reference.Kind == "feel")
                 {
                     if (await LatenessAsync(study, reference.Argument, stop) is { } late)
-                        found[reference] = new(late.ToString(), $"/studies/{study.Id}/feel?voice={late.Voice.Code}&against={late.Against.Code}");
+                        found[reference] = new(late.ToString(),
+                            $"/studies/{study.Id}/feel?voice={late.Voice.Code}&against={late.Against.Code}");
                 }
                 else if (Idea(reference.Argument) is { } idea)
                 {

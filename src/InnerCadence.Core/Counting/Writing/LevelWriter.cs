@@ -34,7 +34,7 @@ internal static class LevelWriter
                 + $"{line[p.i + 1].Level.Spoken()}, from {Place(passage, p.mark.At)} to {Place(passage, line[p.i + 1].At)}"
             : $"{p.mark.Level.Spoken()} from {Place(passage, p.mark.At)}");
         var who = line[0].Voices.IsEmpty ? "The kit" : string.Join(" and ", line[0].Voices.Select(v => v.Name));
-        return $"{char.ToUpperInvariant(who[0])}{who[1..]} {string.Join("; ", parts)}.";
+        return $"{who.Capital()} {string.Join("; ", parts)}.";
     });
 
     private static string Place(Passage passage, Tick at)

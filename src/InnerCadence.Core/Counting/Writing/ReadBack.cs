@@ -49,7 +49,7 @@ public static class ReadBack
         var spoken = bars is [var only] && last is null ? [only.Phrase]
             : bars.Where(b => b.Phrase != Silent).Select(b => $"{b.Phrase} in {Bars(b.Bars)}")
                 .Concat(bars.Where(b => b.Phrase == Silent && b.Bars[^1] == last).Select(_ => $"{Silent} in bar {last}"));
-        var name = char.ToUpperInvariant(voice.Name[0]) + voice.Name[1..];
+        var name = voice.Name.Capital();
         return $"{name} {string.Join("; ", spoken)}.";
     }
 

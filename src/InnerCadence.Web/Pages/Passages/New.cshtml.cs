@@ -48,7 +48,8 @@ public interface IPassageForm
 public sealed record Comparison(string Name, string? Text, string Address);
 
 public sealed class NewPassageModel(StudyStore studies, RecordingStore recordings, PassageStore passages, TimelineStore timelines,
-    EarAtOnce atOnce, SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known) : StudyPage(studies), IPassageForm, IAsksSounds
+    EarAtOnce atOnce, SessionStore sessions, SoundStore sounds, ArrivalStore arrivals, KnownSounds known)
+    : StudyPage(studies), IPassageForm, IAsksSounds
 {
     [BindProperty]
     public PassageInput Input { get; set; } = new();

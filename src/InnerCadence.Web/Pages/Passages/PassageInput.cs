@@ -32,7 +32,8 @@ public sealed class PassageInput
     public string? Confidence { get; set; } = "likely";
     public string? Note { get; set; }
     public int Version { get; set; }
-    /// <summary>How early or late what was tapped in lay: tick, code of a voice, milliseconds and loudness of each stroke, as JSON.</summary>
+    /// <summary>How early or late what was tapped in lay: tick, code of a voice, milliseconds and loudness of each stroke, as JSON.
+    /// </summary>
     public string? Played { get; set; }
 
     /// <summary>What was tapped and still stands in a text.</summary>
@@ -43,10 +44,12 @@ public sealed class PassageInput
         try
         {
             return [.. JsonSerializer.Deserialize<List<List<JsonElement>>>(told)!
-                .Where(o => o is [{ ValueKind: JsonValueKind.Number }, { ValueKind: JsonValueKind.String }, { ValueKind: JsonValueKind.Number }, ..])
+                .Where(o => o.Take(3).Select(e => e.ValueKind).SequenceEqual(
+                    [JsonValueKind.Number, JsonValueKind.String, JsonValueKind.Number]))
                 .Select(o => (At: o[0].TryGetInt32(out var tick) ? tick : -1, Voice: Voice.Find(o[1].GetString()!), Ms: o[2].GetDouble(),
                     Loud: o.Count > 3 && o[3].ValueKind == JsonValueKind.Number ? o[3].GetDouble() : default(double?)))
-                .Where(o => o.Voice is not null && Math.Abs(o.Ms) <= 500 && o.Loud is null or (>= 0 and <= 1) && written.Contains((new(o.At), o.Voice!)))
+                .Where(o => o.Voice is not null && Math.Abs(o.Ms) <= 500 && (o.Loud is null or (>= 0 and <= 1))
+                    && written.Contains((new(o.At), o.Voice!)))
                 .Select(o => new StrokeOffset(new(o.At), o.Voice!, o.Ms, Loudness: o.Loud)).DistinctBy(o => (o.At, o.Voice))];
         }
         catch (JsonException)

@@ -50,8 +50,16 @@ public sealed class TimingModel(StudyStore studies, PassageStore passages, Recor
     /// <summary>The same as a line of the text.</summary>
     public string? GrowthLine => Growth is { } growth ? CountWriter.LevelLines(Read with { Levels = growth.Marks }).Single() : null;
 
-    public string BarsInMilliseconds => $"[{string.Join(',', Enumerable.Range(0, Read.Bars)
-        .Select(bar => FormattableString.Invariant($"{(Laid.At(Read.Meters.StartOf(bar + 1)) - Laid.At(Read.Meters.StartOf(bar))).Milliseconds:0.###}")))}]";
+    /// <summary>How long each bar lasts, as JSON.</summary>
+    public string BarsInMilliseconds
+    {
+        get
+        {
+            var laid = Laid;
+            return System.Text.Json.JsonSerializer.Serialize(Enumerable.Range(0, Read.Bars)
+                .Select(bar => Math.Round((laid.At(Read.Meters.StartOf(bar + 1)) - laid.At(Read.Meters.StartOf(bar))).Milliseconds, 3)));
+        }
+    }
 
     /// <summary>Quarters a minute of each bar, by the fitted grid.</summary>
     public IReadOnlyList<double> Tempos { get; private set; } = [];
