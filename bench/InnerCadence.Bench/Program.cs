@@ -6,6 +6,7 @@ if (args is ["fuzz", .. var rest]) Fuzz.Run(rest.Length > 0 ? int.Parse(rest[0],
 else if (args is ["coverage"]) Simulations.Coverage();
 else if (args is ["signature"]) Simulations.Signature();
 else if (args is ["claims"]) Simulations.Claims();
+else if (args is ["looking"]) await LookingThrough.RunAsync();
 else if (args is ["recall"]) Discovering.Recall();
 else if (args is ["formats"]) await Media.FormatsAsync();
 else if (args is ["sound"]) await Media.SpeedAsync();

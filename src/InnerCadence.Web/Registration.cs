@@ -44,7 +44,8 @@ internal static class Registration
         .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard")))
         .AddSingleton<EarAtOnce>()
             .AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
-            .AddSingleton<MeasurementStore>().AddSingleton<LookingStore>()
+            .AddSingleton<MeasurementStore>().AddSingleton<LookingStore>().AddSingleton<DepartingStore>().AddSingleton<SoundQuestions>()
+            .AddSingleton<HeardRecordings>()
             .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()
         .AddSingleton<StudyFolder>().AddSingleton<StudyArchive>().AddSingleton<StudyTables>().AddSingleton<TraitsTable>()
@@ -58,11 +59,12 @@ internal static class Registration
         .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
         .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, DecodingWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
             SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
-        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork,
+        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DepartingWork>().AddSingleton<IWork, SoundLikeWork>()
+        .AddSingleton<IWork, SoundRecurringWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork,
             ChanceWork>();
 
     public static IServiceCollection AddTelling(this IServiceCollection services) => services
-        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<EarBeside>().AddSingleton<ArticleReader>()
+        .AddSingleton<NextSteps>().AddSingleton<Records>().AddSingleton<EarBeside>().AddSingleton<RidgePictures>().AddSingleton<ArticleReader>()
             .AddSingleton<VocabularyReader>().AddSingleton<CountingAnew>();
 
     /// <summary>What goes on while nobody asks.</summary>

@@ -1,10 +1,10 @@
 """The commands of tools/ear."""
 import os
 import sys
-from . import bank, export, make_set, measure_set, pieces, pulse, train, validate
+from . import bank, export, find_set, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION = "3"
+VERSION = "4"
 
 
 def main(data, command, *arguments):
@@ -12,9 +12,9 @@ def main(data, command, *arguments):
     if command == "pieces":
         pieces.make_all(folder, 50, "validation", os.cpu_count())
         bank.make_all(folder, 24)
-        pieces.make_all(folder, 1300, "training", os.cpu_count())
+        pieces.make_all(folder, 1600, "training", os.cpu_count())
     elif command == "train":
-        train.train(folder, ear, 8000)
+        train.train(folder, ear, 11000)
     elif command == "pulse":
         pulse.train(beat, 1600, threads=2)
     elif command == "validate":
@@ -31,6 +31,10 @@ def main(data, command, *arguments):
         measure_set.make(arguments[0], int(arguments[1]))
     elif command == "score-passages":
         measure_set.score_of(arguments[0], arguments[1])
+    elif command == "make-finds":
+        find_set.make(arguments[0], int(arguments[1]))
+    elif command == "score-finds":
+        find_set.score_of(arguments[0], arguments[1])
     elif command == "smoke":
         small = os.path.join(data, "smoke")
         pieces.make_all(small, 2, "validation", os.cpu_count())

@@ -18,7 +18,7 @@ public sealed class Ear : IDisposable
     public const int Outputs = 21;
 
     /// <summary>In the order of the outputs.</summary>
-    internal static readonly IReadOnlyList<Family> Families =
+    public static readonly IReadOnlyList<Family> Families =
         [Family.Kick, Family.Snare, Family.Hat, Family.Ride, Family.Crash, Family.Tom, Family.Bell];
 
     private readonly InferenceSession strokes, pulse;

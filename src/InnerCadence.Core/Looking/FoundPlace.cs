@@ -3,8 +3,9 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Looking;
 
 /// <param name="Tick">Of the exemplar.</param>
+/// <param name="At">Where it falls, or would fall.</param>
 /// <param name="Strength">How surely it is there, 0 to 1.</param>
-public readonly record struct FoundStroke(Tick Tick, Voice Voice, double Strength)
+public readonly record struct FoundStroke(Tick Tick, Voice Voice, Seconds At, double Strength)
 {
     /// <summary>More likely there than not.</summary>
     public static bool IsHeard(double strength) => strength >= 0.5;

@@ -61,11 +61,13 @@ public sealed class RankedList
     /// <param name="bars">Of them, looked through.</param>
     public LookedThrough Through(IReadOnlyCollection<long> recordings, int bars)
     {
-        var judged = (open.Count == 0 ? places.Count : open[0]);
-        var above = Enumerable.Range(0, judged).Where(i => recordings.Contains(places[i].Recording)).ToList();
+        var judged = open.Count == 0 ? places.Count : open[0];
+        var here = Enumerable.Range(0, places.Count).Where(i => recordings.Contains(places[i].Recording)).ToList();
+        var (above, below) = (here.Where(i => i < judged).ToList(), here.Where(i => i >= judged && !isKnown[i]).ToList());
         return new(bars, recordings.Sum(r => known[r].Count()),
             recordings.Sum(r => known[r].Count(at => above.Any(i => places[i].Recording == r && IsSame(at, places[i].At)))),
-            above.Count(i => places[i].Said == SaidThere.Yes || isKnown[i]));
+            above.Count(i => places[i].Said == SaidThere.Yes || isKnown[i]), below.Count, below.Count(i => places[i].Said is not null),
+            below.Count(i => places[i].Said == SaidThere.Yes));
     }
 
     private static bool IsSame(Seconds a, Seconds b) => Math.Abs(a.Value - b.Value) < Same.Value;

@@ -10,6 +10,9 @@ public sealed class SoundBars
     private readonly LaidBars laid;
     private readonly MeterCycle meters;
 
+    /// <summary>In turn from the first bar on.</summary>
+    public MeterCycle Meters => meters;
+
     private SoundBars(MeterCycle meters, int bars, IReadOnlyList<Seconds> lines, bool areKnown) =>
         (this.meters, Count, AreKnown, laid) = (meters, bars, areKnown, new(lines, new(meters, bars, [])));
 

@@ -77,7 +77,7 @@ public static class SoundSearch
                 if (value > best) (best, which) = (value, h);
             }
             if (which >= first && which - first < used.Length) used[which - first] = true;
-            strokes[i] = new(wanted.Written, wanted.Voice, best);
+            strokes[i] = new(wanted.Written, wanted.Voice, place, best);
             var weight = wanted.Optional ? 0.3 : 1;
             // First strokes may be left out where the rules say so.
             if (best < 0.3 && i == elided && elided < rules.Elision) (elided, sum, counted) =

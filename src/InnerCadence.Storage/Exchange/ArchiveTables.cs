@@ -39,7 +39,7 @@ internal static class ArchiveTables
     /// <summary>Not a study's own: sound files stay where they were attached, work in progress is none of an
     /// archive's, and what the ear finds is worked out again from the sounds.</summary>
     private static readonly string[] Left = ["sound", "job", "import_file", "import_columns", "arrival", "arrived_file", "looked_through",
-        "found_place"];
+        "found_place", "departing_look", "departing_bar", "sound_question"];
 
     /// <summary>The tables of a study that an archive holds, parents first.</summary>
     public static Task<IReadOnlyList<ArchiveTable>> ReadAsync(NpgsqlConnection connection, CancellationToken stop) =>

@@ -16,6 +16,9 @@ public sealed record FoundPlaceRow
     public int? Bar { get; init; }
     public double Score { get; init; }
     public double[] Strengths { get; init; } = [];
+    /// <summary>Milliseconds of each stroke after the first; empty where an older program looked for it.</summary>
+    public int[] OffsetsMs { get; init; } = [];
+    public string[] Voices { get; init; } = [];
     /// <summary>Nothing before anybody heard it.</summary>
     public SaidThere? Judged { get; init; }
     public long? HeardId { get; init; }
@@ -43,7 +46,7 @@ public sealed class LookingStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<FoundPlaceRow>(new(
             """
-            select f.id, f.recording_id, f.at_ms, f.until_ms, f.bar, f.score, f.strengths, j.judged, j.heard_id
+            select f.id, f.recording_id, f.at_ms, f.until_ms, f.bar, f.score, f.strengths, f.offsets_ms, f.voices, j.judged, j.heard_id
             from found_place f join recording r on r.id = f.recording_id and r.deleted_at is null
             left join lateral (select judged, heard_id from looked_judgement j where j.idea_id = f.idea_id and j.recording_id = f.recording_id
               and j.at_ms between f.at_ms - @Same and f.at_ms + @Same order by abs(j.at_ms - f.at_ms) limit 1) j on true
@@ -60,6 +63,17 @@ public sealed class LookingStore(NpgsqlDataSource source)
             new { idea }, cancellationToken: stop))).AsList();
     }
 
+    /// <summary>Ideas for which the ear looked through a recording, by nickname.</summary>
+    public async Task<IReadOnlyList<string>> LookedForAsync(RecordingId recording, CancellationToken stop)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<string>(new(
+            """
+            select i.nickname from looked_through l join idea i on i.id = l.idea_id and i.deleted_at is null
+            where l.recording_id = @recording order by lower(i.nickname)
+            """, new { recording }, cancellationToken: stop))).AsList();
+    }
+
     internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, IReadOnlyList<FoundPlace> places,
         CancellationToken stop)
     {
@@ -74,8 +88,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
         foreach (var place in places)
             await connection.ExecuteAsync(new(
                 """
-                insert into found_place (idea_id, recording_id, at_ms, until_ms, bar, score, strengths)
-                values (@idea, @recording, @at, @until, @Bar, @Score, @strengths)
+                insert into found_place (idea_id, recording_id, at_ms, until_ms, bar, score, strengths, offsets_ms, voices)
+                values (@idea, @recording, @at, @until, @Bar, @Score, @strengths, @offsets, @voices)
                 """,
                 new
                 {
@@ -86,6 +100,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
                     place.Bar,
                     place.Score,
                     strengths = place.Strokes.Select(s => s.Strength).ToArray(),
+                    offsets = place.Strokes.Select(s => (int)Math.Round((s.At - place.At) * 1000)).ToArray(),
+                    voices = place.Strokes.Select(s => s.Voice.Code).ToArray(),
                 }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
     }

@@ -19,6 +19,9 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
     /// <summary>Of one recording; what stands lower is hardly anything.</summary>
     private const int MostInOne = 60;
 
+    /// <summary>What is kept of a place: higher where more is kept, so that it is looked for anew.</summary>
+    private const int Told = 2;
+
     protected override async Task RunAsync(LookingInput input, JobRun run)
     {
         var (id, stop) = (new IdeaId(input.Idea), run.Stop);
@@ -35,7 +38,7 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
                 $"Cancelled: {through} recordings were looked through; the rest goes on when you ask again.");
             if (await sounds.OfRecordingAsync(recording.Id, stop) is not { Samples: { } hash } sound) continue;
             var timeline = await timelines.OfAsync(recording, stop);
-            var lookedFor = $"{row.Text}|{row.Rules}|{row.SpanTicks}|{string.Join(' ', row.Scope ?? [])}|{hash}|{ear.Version}|"
+            var lookedFor = $"{Told}|{row.Text}|{row.Rules}|{row.SpanTicks}|{string.Join(' ', row.Scope ?? [])}|{hash}|{ear.Version}|"
                 + $"{string.Join(' ', timeline.Marks.Select(m => $"{m.Bar}@{m.At.Milliseconds}"))}";
             if (known.TryGetValue(recording.Id, out var looked) && looked.LookedFor == lookedFor)
             {

@@ -31,6 +31,8 @@ public sealed class LongStrip
     public required IReadOnlyList<CoveredRun> Covered { get; init; }
     public required int? TotalBars { get; init; }
     public required IReadOnlyList<StripMark> Marks { get; init; }
+    /// <summary>Ideas for which the ear looked through the whole sound; none where it did for none.</summary>
+    public IReadOnlyList<string> LookedFor { get; init; } = [];
 
     private double X(double seconds) => (seconds - From) / (To - From) * Width;
 
@@ -120,6 +122,8 @@ public sealed class LongStrip
         picture.Add(new Shape("path").With("class", "cover-none")
             .With("d", string.Concat(Enumerable.Range(0, (int)Math.Max(0, end / 9))
             .Select(i => FormattableString.Invariant($"M{i * 9} {Cover + CoverHeight}l{CoverHeight}-{CoverHeight}")))));
+        if (LookedFor.Count > 0) picture.Add(Shape.Rect("cover-looked", 0, Cover + CoverHeight + 2, Width, 3).Add(new Shape("title")
+            .Saying($"looked through by the ear for {string.Join(", ", LookedFor)}")));
         foreach (var run in Covered)
         {
             if (XOfBar(run.From) is not { } left || XOfBar(run.Last + 1) is not { } right || right < 0 || left > Width) continue;

@@ -18,6 +18,20 @@ public class RatesOfALookedList
         new LookedThrough(2400, 0, 0, 0).Recall.ShouldBeNull();
     }
 
+    [Fact]
+    public void Where_known_and_random_places_tell_different_things_there_is_no_rate()
+    {
+        // 19 of 20 known ones stand above, but of 12 random ones below half were it: of 200 below some hundred.
+        var apart = new LookedThrough(2400, 20, 19, 30, 200, 12, 6);
+        apart.RecallBySample!.Value.Value.ShouldBe(30 / 130.0, 1e-9);
+        apart.PartWays.ShouldBeTrue();
+        apart.Rate.ShouldBeNull();
+        var agreed = new LookedThrough(2400, 20, 16, 30, 200, 20, 1);
+        agreed.PartWays.ShouldBeFalse();
+        agreed.Rate.ShouldNotBeNull();
+        new LookedThrough(2400, 20, 16, 30, 200, 3, 3).RecallBySample.ShouldBeNull("three say nothing");
+    }
+
     [Theory]
     [InlineData(0.85, 20), InlineData(0.6, 25)]
     public void The_interval_holds_the_truth_in_most_simulated_studies(double recall, int known)

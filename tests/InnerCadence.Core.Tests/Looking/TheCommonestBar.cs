@@ -51,4 +51,46 @@ public class TheCommonestBar
         common.Departing.ShouldBeEmpty();
         CommonestBar.Of(Lines(12), Played(shuffle), 1, 3).ShouldBeNull();
     }
+
+    [Fact]
+    public void Bars_that_alternate_are_a_pattern_of_two_and_every_fourth_one_of_four()
+    {
+        string[] two = [.. Enumerable.Range(0, 24).Select(bar => bar % 2 == 0 ? "HH: 8ths\nSN: 2 4\nBD: 1 3" : "HH: 8ths\nSN: 2 4\nBD: 2& 3&")];
+        var common = CommonestBar.Of(Lines(24), Played(two), 1, 24)!;
+        common.Pattern.ShouldBe(2);
+        common.Nucleus.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => s.At.Value / (Tick.PerQuarter / 2)).ShouldBe([0, 4, 11, 13]);
+        common.Places.ShouldAllBe(p => p.Bars == 12);
+        string[] four = [.. Enumerable.Range(0, 32).Select(bar => "HH: 8ths\nSN: 2 4\nBD: 1 3" + (bar % 4 == 3 ? " 4&" : ""))];
+        CommonestBar.Of(Lines(32), Played(four), 1, 32)!.Pattern.ShouldBe(4);
+        CommonestBar.Of(Lines(32), Played(Bars), 1, 32)!.Pattern.ShouldBe(1, "fills at every eighth bar are fills");
+        CommonestBar.Of(Lines(4), Played(two[..4]), 1, 4)!.Pattern.ShouldBe(1, "too few to tell");
+    }
+
+    [Fact]
+    public void What_was_written_stands_beside_what_is_heard()
+    {
+        var line = CountLines.Parse("HH: 8ths\nSN: 2 4\nBD: 1 2&").Passage;
+        ValueList<(Voice, Tick)> strokes = [.. line.Strokes.Select(s => (s.Voice, s.At))];
+        var common = CommonestBar.Of(Lines(32), Played(Bars, missed: 0), 1, 32, [new(2, strokes), new(3, strokes)])!;
+        common.Written.Where(w => w.IsDoubted).Select(w => (w.Voice, w.InBar.Value * 2 / Tick.PerQuarter, w.Written, w.Struck))
+            .ShouldBe([(Voice.Kick, 3, 2, 0)]);
+        common.Written.Where(w => w.IsLeftOut).Select(w => (w.Voice, w.InBar.Value * 2 / Tick.PerQuarter, w.Struck))
+            .ShouldBe([(Voice.Kick, 5, 28)]);
+        common.Written.Single(w => w.Voice == Voice.Snare && w.InBar.Value == Tick.PerQuarter).Struck.ShouldBe(32);
+        CommonestBar.Of(Lines(32), Played(Bars), 1, 32)!.Written.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void Planted_fills_are_eight_of_the_first_ten_that_depart()
+    {
+        var random = new Random(5);
+        var planted = new HashSet<int>();
+        while (planted.Count < 10) planted.Add(random.Next(2, 90));
+        string[] fills = ["SN: 1 2 3 3e 3& 3a\nFT: 4 4& 4a\nBD: 1", "SN: 1 e & a\nT1: 2 e & a\nFT: 3 e & a 4", "BD: 1\nHH: 1 1& 2",
+            "HH: 8ths\nSN: 2 3a 4 4e 4& 4a\nBD: 1 3&"];
+        string[] played = [.. Enumerable.Range(0, 96).Select(bar => planted.Contains(bar) ? fills[random.Next(fills.Length)]
+            : $"HH: 8ths\nSN: 2 4{(random.Next(4) == 0 ? " 4a" : "")}\nBD: 1 3&{(random.Next(3) == 0 ? " 2&" : "")}")];
+        var common = CommonestBar.Of(Lines(96), Played(played, missed: 0.08), 1, 96)!;
+        common.Departing.Take(10).Count(d => planted.Contains(d.Bar - 1)).ShouldBeGreaterThanOrEqualTo(8);
+    }
 }

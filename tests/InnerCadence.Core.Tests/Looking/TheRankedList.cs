@@ -40,8 +40,18 @@ public class TheRankedList
         var list = Of(100, i => i < 10 ? i == 4 ? SaidThere.Yes : SaidThere.No : null, known);
         var through = list.Through([0], 300);
         (through.Known, through.Recalled, through.Confirmed).ShouldBe((3, 1, 2), "the yes at 4 and the known one at 2");
-        list.Through([1], 300).ShouldBe(new LookedThrough(300, 1, 1, 1));
+        list.Through([1], 300).ShouldBe(new LookedThrough(300, 1, 1, 1, 45));
         list.IsBegun.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Random_ones_below_say_how_much_is_missed()
+    {
+        // Judged down to 20; every tenth further down was heard at random, and one of them is it.
+        var through = Of(200, i => i < 20 ? i % 2 == 0 ? SaidThere.Yes : SaidThere.No : i % 10 != 0 ? null : i == 100 ? SaidThere.Yes
+            : SaidThere.No, Known()).Through([0, 1], 500);
+        (through.Confirmed, through.Below, through.Sampled, through.SampledThere).ShouldBe((10, 179, 17, 1));
+        through.Missed!.Value.Value.ShouldBe(179 / 17.0, 0.01);
     }
 
     [Fact]
@@ -49,7 +59,7 @@ public class TheRankedList
     {
         var list = Of(10, _ => null, Known((0, 4)));
         list.IsBegun.ShouldBeFalse();
-        list.Through([0], 100).ShouldBe(new LookedThrough(100, 1, 0, 0));
+        list.Through([0], 100).ShouldBe(new LookedThrough(100, 1, 0, 0, 4));
         new RankedList([], Known()).Waiting.ShouldBeEmpty();
     }
 }

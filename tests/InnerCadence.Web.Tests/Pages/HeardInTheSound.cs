@@ -208,6 +208,61 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         var (_, taken) = await application.PressAsync(again, look, "Take it back");
         taken.QuerySelector("#judged")!.TextContent.ShouldContain("Nothing yet");
         (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length.ShouldBe(before);
+        list.QuerySelectorAll("#waiting svg.ridged circle").Length.ShouldBeGreaterThan(10, "the idea lies over what was heard");
+        (await application.PageAsync("/recordings/1")).QuerySelector(".cover-looked title")!.TextContent
+            .ShouldBe("looked through by the ear for cellar door");
+        (await application.PageAsync("/studies/1/compare?idea=1")).Body!.TextContent.ShouldContain("looked through by the ear: ");
+        await DepartingAsync();
+        await UnnamedAsync();
+    }
+
+    private async Task DepartingAsync()
+    {
+        const string commonest = "/recordings/1/commonest";
+        var page = await application.PageAsync(commonest);
+        var taken = await application.PageAsync(page.QuerySelector("a[data-key=u]")!.GetAttribute("href")!);
+        CountLines.Parse(taken.QuerySelector("textarea.counts")!.TextContent).Passage.Strokes
+            .ShouldContain(s => s.Voice == Voice.Snare, "the commonest bar is the passage that is begun");
+        var rows = page.QuerySelectorAll("#departing svg.ridged").Length;
+        rows.ShouldBeGreaterThan(0);
+        var first = page.QuerySelector("#departing form [name=at]")!.GetAttribute("value");
+        var (_, less) = await application.PressAsync(page, commonest, "heard, nothing");
+        less.QuerySelectorAll("#departing form [name=at]").Select(i => i.GetAttribute("value")).Last().ShouldBe(first);
+        less.QuerySelector("#departing details summary")!.TextContent.ShouldBe("1 heard, nothing");
+
+        const string all = "/studies/1/departing";
+        (await WorkAsync(await application.PageAsync(all), all, "Look in the sound")).QuerySelector("#job-said")!.TextContent
+            .ShouldMatch(@"\d+ of 24 recordings looked through, \d+ bars");
+        var study = await application.PageAsync(all);
+        study.QuerySelectorAll("form:has([name=at])").ShouldNotContain(f => f.QuerySelector("[name=at]")!.GetAttribute("value") == first
+            && f.QuerySelector("[name=recording]")!.GetAttribute("value") == "1", "it was heard and is nothing");
+        study.QuerySelectorAll("svg.ridged").Length.ShouldBeGreaterThan(0);
+        var (_, back) = await application.PressAsync(less, commonest, "Take it back");
+        back.QuerySelector("#departing details").ShouldBeNull();
+        var (_, said) = await application.PressAsync(study, all, "heard, nothing");
+        said.QuerySelector(".notice")!.TextContent.ShouldContain("heard, nothing");
+        (await application.SendAsync(study, all + "?handler=Nothing", ("recording", "1"), ("at", "soon"))).Item1.StatusCode
+            .ShouldBe(HttpStatusCode.BadRequest);
+    }
+
+    private async Task UnnamedAsync()
+    {
+        const string like = "/studies/1/like?text=SN:+2+4%0ABD:+1+3";
+        var done = await WorkAsync(await application.PageAsync(like), like, "Look in the sound k");
+        var found = await application.PageAsync(done.QuerySelector("a[href*='/like/']")!.GetAttribute("href")!);
+        found.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(3);
+        var naming = await application.PageAsync(found.QuerySelector("a[data-key=n]")!.GetAttribute("href")!);
+        ((IHtmlInputElement)naming.QuerySelector("[name='Input.Nickname']")!).Value = "plain pair";
+        var (named, look) = await application.PressAsync(naming, "/studies/1/ideas/named", "Keep and look for it");
+        named.RequestMessage!.RequestUri!.AbsolutePath.ShouldEndWith("/look");
+        look.Title.ShouldNotBeNull().ShouldContain("plain pair");
+        (await application.PageAsync("/passages/1/like?from=1.1&to=1.3")).QuerySelector("textarea")!.TextContent.ShouldContain("HH: ");
+        (await application.PageAsync("/passages/1/like?from=x")).QuerySelector(".notice")!.TextContent.ShouldContain("no span");
+
+        const string recurring = "/studies/1/recurring";
+        (await WorkAsync(await application.PageAsync(recurring), recurring, "Look in the sound")).QuerySelector("#job-said")!.TextContent
+            .ShouldMatch(@"\d+ stretches come back in \d+ recordings");
+        (await application.PageAsync(recurring)).QuerySelector("h1")!.TextContent.ShouldBe("What comes back in the sound");
     }
 
     private static void HasBackbeats(string text)

@@ -6,6 +6,7 @@ using InnerCadence.Core.Music;
 using InnerCadence.Storage.Evidence;
 using InnerCadence.Storage.Exchange;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Drawing;
@@ -17,7 +18,8 @@ using PlaceQuery = InnerCadence.Web.Pages.Ideas.PlaceQuery;
 namespace InnerCadence.Web.Pages.Compare;
 
 /// <summary>All ideas in all recordings, when they first appear, where in the bar, and how much more often than on another side.</summary>
-public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, ComparisonStore comparisons)
+public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, ComparisonStore comparisons,
+    LookedIdeas lookedIdeas)
     : StudyPage(studies)
 {
     private const int MostColumns = 48;
@@ -35,6 +37,8 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     public IReadOnlyList<(IdeaRow Idea, SideBySide Row)> Contrasts { get; private set; } = [];
     public IdeaRow? Chosen { get; private set; }
     public IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> Profile { get; private set; } = [];
+    /// <summary>What the ear looked through for the chosen idea: whose, in words, in 100 bars.</summary>
+    public IReadOnlyList<(string Whose, string Words, Core.Evidence.Interval? Rate)> Looked { get; private set; } = [];
     public string ProfileWords { get; private set; } = "";
     public IReadOnlyList<TimeRow> Times { get; private set; } = [];
     public string TimesWords { get; private set; } = "";
@@ -152,6 +156,9 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         (Columns, LeftOut) = ([.. shown.Take(MostColumns)], Math.Max(0, shown.Count - MostColumns));
         Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => Found[i.Id].Sum(f => f.Performance.Confirmed));
         if (Ideas.Count == 0) return true;
+        var looked = await lookedIdeas.OfAsync(Chosen!, stop);
+        Looked = [.. new[] { One, Two }.Distinct().SelectMany(side => looked.GroupsOf(r => side.Takes(r) && Scope.Takes(r))
+            .Select(g => (side.Name, g.Words(looked.List.IsBegun), g.Through.Rate)))];
 
         IReadOnlyList<Performance> Of(IdeaRow of, ComparedSide side) =>
             [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];

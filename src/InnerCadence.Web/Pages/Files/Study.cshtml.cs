@@ -42,6 +42,7 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
         ["stroke_offset"] = "measured offsets",
         ["measured"] = "measured readings",
         ["looked_judgement"] = "judgements of what the ear found",
+        ["heard_nothing"] = "bars heard that are nothing",
     };
 
     public Arrival Arrival { get; private set; } = null!;

@@ -49,9 +49,9 @@ public sealed class IdeaInput
     public string? From { get; set; }
     public int Version { get; set; }
 
-    public static IdeaInput Proposed(Passage exemplar, string ends, PassageKind kind, bool wholeBars, ReadingId from)
+    public static IdeaInput Proposed(Passage exemplar, string ends, PassageKind kind, bool wholeBars, ReadingId? from)
     {
-        var input = new IdeaInput { Text = CountWriter.Write(exemplar), Ends = ends, From = from.ToString() };
+        var input = new IdeaInput { Text = CountWriter.Write(exemplar), Ends = ends, From = from?.ToString() };
         input.Show(Rules.ProposedFor(kind.IsOrnamental, kind == PassageKind.Fill,
             exemplar.Strokes.Any(s => s.Dynamic == Dynamic.Ghost), wholeBars));
         return input;

@@ -6,6 +6,7 @@ using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
@@ -13,7 +14,7 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>Finds anything like a few counts, without naming it.</summary>
-public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : StudyPage(studies)
+public sealed class LikeModel(StudyStore studies, Likenesses likenesses, SoundQuestions questions) : StudyPage(studies)
 {
     public const int Most = 200;
     private const int MostText = 2000;
@@ -36,22 +37,27 @@ public sealed class LikeModel(StudyStore studies, Likenesses likenesses) : Study
         var read = CountLines.Parse(text);
         if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error) return Refuse(
             $"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
-        var pattern = new Idea(read.Passage, null, null, new()
-        {
-            // A few counts say nothing about loudness: a ghost is as good as an accent.
-            Facets = new()
-            {
-                Voicing = voicing,
-                Dynamics = read.Passage.Strokes.All(s => s.Dynamic == Dynamic.Normal) ? FacetRule.Ignore
-                : FacetRule.May
-            },
-            Rate = rates ? RateRule.Proportional : RateRule.Same,
-        });
+        var pattern = FewCounts.AsIdea(read.Passage, voicing, rates);
         if (!pattern.CanBeFound()) return Refuse(
             "No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
         var (ideas, places) = await likenesses.FindAsync(study, pattern, stop);
         Found = ([.. ideas.Where(i => near || !i.Sighting.IsNear)], [.. places.Where(p => near || !p.Sighting.IsNear)]);
         return Page();
+    }
+
+    /// <summary>The same in every sound that the ear has heard, in the background.</summary>
+    public async Task<IActionResult> OnPostSoundAsync(StudyId study, string? text, string? drum, bool rates, CancellationToken stop)
+    {
+        if (!await EnterAsync(study, stop)) return NotFound();
+        (Text, Rates, Drum) = (text ?? "", rates, IdeaWords.Read<VoicingRule>(drum) is null ? "drum" : drum!);
+        if (string.IsNullOrWhiteSpace(text)) return Refuse("Type what is to be looked for.");
+        if (text.Length > MostText) return Refuse("That is long: write the cell alone, a bar or two.");
+        var read = CountLines.Parse(text);
+        if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error) return Refuse(
+            $"Line {error.At.Line}, column {error.At.Column}: {error.Message}");
+        return FewCounts.AsIdea(read.Passage, IdeaWords.Read<VoicingRule>(Drum)!.Value, rates).CanBeFound()
+            ? Redirect($"/jobs/{await questions.AskAsync(study, SoundQuestions.Like, new LikeAsked(text, Drum, rates), stop)}")
+            : Refuse("No stroke is left to look for: write at least one that is neither optional nor a lone ghost.");
     }
 
     public static string Where(LikePlace place)

@@ -8,7 +8,9 @@ using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Storage.Upkeep;
+using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Pages.Shared;
+using InnerCadence.Web.Telling;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Ideas;
@@ -16,10 +18,14 @@ namespace InnerCadence.Web.Pages.Ideas;
 /// <summary>A ranked place, and whether it was known before the ear had it.</summary>
 /// <param name="Rank">From 1.</param>
 /// <param name="AtRandom">It stands far down in the list, and is shown so that what the list misses can be judged too.</param>
-public sealed record LookedPlace(int Rank, FoundPlaceRow Row, Recording Recording, bool Known, bool AtRandom);
+public sealed record LookedPlace(int Rank, FoundPlaceRow Row, Recording Recording, bool Known, bool AtRandom)
+{
+    /// <summary>What the ear heard there, with the idea over it.</summary>
+    public Shape? Picture { get; init; }
+}
 
 /// <summary>Where an idea might be in recordings that nobody wrote down: ranked by the ear, judged by a person.</summary>
-public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore looking, LookedIdeas lookedIdeas, JobStore jobs)
+public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore looking, LookedIdeas lookedIdeas, JobStore jobs, RidgePictures pictures)
     : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
@@ -58,7 +64,14 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
         (LookedThrough, List, Groups) = (looked.Looked, looked.List, looked.Groups);
         var rows = looked.Rows;
         LookedPlace Place(int i, bool fromBelow) => new(i + 1, rows[i], looked.Recordings[rows[i].RecordingId], List.IsKnown(i), fromBelow);
-        Waiting = [.. List.Waiting.Select(w => Place(w.Place, w.FromBelow))];
+        var waiting = new List<LookedPlace>();
+        foreach (var (i, fromBelow) in List.Waiting)
+            waiting.Add(Place(i, fromBelow) with
+            {
+                Picture = await pictures.OfAsync(rows[i], $"What the ear heard there; {rows[i].Heard} of {rows[i].Strengths.Length} strokes "
+                    + $"of {found.Nickname}", stop),
+            });
+        Waiting = waiting;
         Judged = [.. Enumerable.Range(0, rows.Count).Where(i => rows[i].Judged is not null).Select(i => Place(i, false))];
         return true;
     }

@@ -77,7 +77,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     public IReadOnlyList<(string Called, int Times)> Unknown => Opened?.Unknown ?? [];
 
     public async Task<IActionResult> OnGetAsync(RecordingId recording, string? at, string? bar, string? kind, bool because,
-        ArrivedFileId? file, int? hear, string? to, StampId? stamp, CancellationToken stop)
+        ArrivedFileId? file, int? hear, string? to, StampId? stamp, string? text, CancellationToken stop)
     {
         if (!await FindAsync(recording, stop)) return NotFound();
         if (file is { } opened)
@@ -86,7 +86,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             (Input.Text, Input.HeardFrom, Input.Note) = (Opened.Text, "colleague", $"From the file {Arrived!.Name}.");
             return Page();
         }
-        (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (Head(Recording), at, bar, because);
+        (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (text is { Length: > 0 and <= MostGiven } ? text : Head(Recording), at,
+            bar, because);
         if (OneOf<PassageKind>.Words.Contains(kind)) Input.Kind = kind;
         if (stamp is { } made) Input.Note = await sessions.NoteAsync(made, recording, stop);
         if (ClockTime.Parse(at ?? "") is { } start && ClockTime.Parse(to ?? "") is { } end && end > start) hear ??= await TakeAsync(start,
@@ -135,6 +136,9 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     }
 
     public const int MostProposed = 8;
+
+    /// <summary>A text that comes with the address, such as a commonest bar, is no longer.</summary>
+    private const int MostGiven = 4000;
     /// <summary>How many bars are proposed from the sound; nothing where none are asked for.</summary>
     public int? Proposed { get; private set; }
     private static string Apart(HeardStretch known)

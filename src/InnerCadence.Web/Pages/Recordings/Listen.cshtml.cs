@@ -18,7 +18,8 @@ namespace InnerCadence.Web.Pages.Recordings;
 [RequestSizeLimit(SoundFiles.MostBytes), RequestFormLimits(MultipartBodyLengthLimit = SoundFiles.MostBytes)]
 public sealed class ListenModel(
     StudyStore studies, RecordingStore recordings, TimelineStore timelines, PassageStore passages, CoverageStore coverages,
-        IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions, MediaTool tool)
+        IdeaStore ideas, JobStore jobs, SoundStore sounds, SoundFiles store, SessionStore sessions, MediaTool tool,
+        LookingStore looking)
     : RecordingPage(studies, recordings, timelines)
 {
     public SoundRow? Sound { get; private set; }
@@ -195,7 +196,7 @@ public sealed class ListenModel(
         Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(SessionStore.Keys).ToHashSet();
         Sessions = await sessions.OfRecordingAsync(id, stop);
         Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [],
-            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to);
+            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to) { LookedFor = await looking.LookedForAsync(id, stop) };
         return true;
     }
 }

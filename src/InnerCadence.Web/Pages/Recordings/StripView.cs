@@ -60,6 +60,8 @@ public sealed class StripView
 
     public double From { get; }
     public double To { get; }
+    /// <summary>Ideas for which the ear looked through all of it.</summary>
+    public IReadOnlyList<string> LookedFor { get; init; } = [];
     public bool IsWhole => From == 0 && To == end;
     /// <summary>The bars stand where length and number of bars put them, not where they were marked.</summary>
     public bool IsGuess { get; }
@@ -78,6 +80,7 @@ public sealed class StripView
         Covered = covered,
         TotalBars = recording.TotalBars,
         Marks = marks,
+        LookedFor = LookedFor,
     }.Draw();
 
     /// <summary>Address of another stretch: nearer or farther round the middle, or moved by a share of what is shown.</summary>
