@@ -248,7 +248,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
     private async Task UnnamedAsync()
     {
         const string like = "/studies/1/like?text=SN:+2+4%0ABD:+1+3";
-        var done = await WorkAsync(await application.PageAsync(like), like, "Look in the sound k");
+        var done = await WorkAsync(await application.PageAsync(like), like, "Look in the sound");
         var found = await application.PageAsync(done.QuerySelector("a[href*='/like/']")!.GetAttribute("href")!);
         found.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(3);
         var naming = await application.PageAsync(found.QuerySelector("a[data-key=n]")!.GetAttribute("href")!);
