@@ -4,7 +4,7 @@ import sys
 from . import bank, export, find_set, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION = "4"
+VERSION = "3"
 
 
 def main(data, command, *arguments):
@@ -12,9 +12,9 @@ def main(data, command, *arguments):
     if command == "pieces":
         pieces.make_all(folder, 50, "validation", os.cpu_count())
         bank.make_all(folder, 24)
-        pieces.make_all(folder, 1600, "training", os.cpu_count())
+        pieces.make_all(folder, 1300, "training", os.cpu_count())
     elif command == "train":
-        train.train(folder, ear, 11000)
+        train.train(folder, ear, 8000)
     elif command == "pulse":
         pulse.train(beat, 1600, threads=2)
     elif command == "validate":

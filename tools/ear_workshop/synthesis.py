@@ -159,9 +159,6 @@ def hat(rng):
     """The same two cymbals closed, open and by foot: a chick of some hundred hertz, and hiss up to the top."""
     pair, seed = rng.normal(0, 3, 9), rng.integers(1 << 31)
     partials, noise = int(log_uniform(rng, 30, 500)), log_uniform(rng, .15, 1.5)
-    if rng.random() < .2:
-        # Thin ones, of small cymbals and machines: hardly anything under the hiss.
-        pair = pair + np.array([-16, -16, -14, -12, -8, -4, 0, 2, 4]) * rng.random()
     closed = shape(rng, [-30, -25, -20, -11, -19, -17, -9, -4, -7], 4) + pair
     opened = shape(rng, [-40, -34, -22, -14, -21, -23, -15, -13, -18], 4) + pair
     stepped = shape(rng, [-26, -17, -13, -8, -20, -20, -14, -13, -20], 4) + pair
