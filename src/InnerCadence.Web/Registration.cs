@@ -36,7 +36,7 @@ internal static class Registration
         .AddSingleton<PassageStore>().AddSingleton<WrittenPassages>()
         .AddSingleton<IdeaStore>().AddSingleton<LineageStore>().AddSingleton<Likenesses>().AddSingleton<Tuning>()
         .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>()
-        .AddSingleton<EvidenceOfIdeas>().AddSingleton<FeelStore>().AddSingleton<LookedIdeas>()
+        .AddSingleton<EvidenceOfIdeas>().AddSingleton<ListedPassages>().AddSingleton<FeelStore>().AddSingleton<LookedIdeas>()
         .AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>()
             .AddSingleton<ComparisonStore>()
             .AddSingleton<DiscoveryStore>()

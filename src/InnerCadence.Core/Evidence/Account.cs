@@ -37,6 +37,10 @@ public sealed class Account
     public (int Found, int Waiting) InReading(long reading) =>
         (byReading.Value[reading].Count(f => f.Judged.Stands(f.Vanished)), byReading.Value[reading].Count(f => f.Judged.Waits(f.Vanished)));
 
+    /// <summary>Ideas that were found in a reading and not refused.</summary>
+    public IReadOnlySet<long> IdeasIn(long reading) =>
+        byReading.Value[reading].Where(f => f.Judged.Stands(f.Vanished)).Select(f => f.Idea).ToHashSet();
+
     /// <summary>Every recording as evidence about one idea.</summary>
     public IReadOnlyList<Performance> Of(NamedIdea idea) => [.. recordings.Select(recording => Of(idea, recording))];
 

@@ -30,12 +30,14 @@ public sealed record StrandsStyle
     public IReadOnlyList<Bracket> Brackets { get; init; } = [];
     /// <summary>Room above the counts of each row for the sound itself.</summary>
     public bool Sound { get; init; }
+    /// <summary>For lists: thin strands, beats counted only, no hands and no numbers of bars.</summary>
+    public bool Small { get; init; }
 }
 
 /// <summary>Our main picture: one strand a sounding voice, time in proportion, counts above as they are spoken.</summary>
 public sealed class Strands
 {
-    private const double Left = 76, Counts = 42, Wave = 44, TailStop = 5;
+    private const double Left = 76, Counts = 42, SmallCounts = 25, Wave = 44, TailStop = 5, SmallGap = 11, SmallBead = 0.62;
     private readonly Passage passage;
     private readonly StrandsStyle style;
     private readonly IReadOnlyList<Voice> voices;
@@ -47,9 +49,9 @@ public sealed class Strands
     {
         (this.passage, this.style) = (passage, style);
         voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Concat(style.Also).Distinct().Order()];
-        top = style.Sound ? Counts + Wave : Counts;
-        anyHands = passage.Strokes.Any(s => s.Side is not null);
-        gap = voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
+        top = style.Small ? SmallCounts : style.Sound ? Counts + Wave : Counts;
+        anyHands = !style.Small && passage.Strokes.Any(s => s.Side is not null);
+        gap = style.Small ? SmallGap : voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
         strokes = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
     }
 
@@ -75,7 +77,7 @@ public sealed class Strands
             svg.Add(drawn);
         }
         var height = Math.Max(y, 40);
-        return new Shape("svg").With("class", "strands")
+        return new Shape("svg").With("class", style.Small ? "strands small" : "strands")
             .With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
             .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
             .With("data-rows", $"[{string.Join(',', places)}]")
@@ -112,7 +114,7 @@ public sealed class Strands
 
         foreach (var voice in voices)
         {
-            svg.Add(Shape.Text("voice", Left - 10, Y(voice) + 4.5, voice.Name));
+            svg.Add(Shape.Text("voice", Left - 10, Y(voice) + (style.Small ? 3.5 : 4.5), voice.Name));
             svg.Add(Shape.Line("strand", Left, Y(voice), Left + length.Value * perTick, Y(voice)));
         }
         if (style.Pickable) DrawCells(svg, row, X, y, bottom, perTick);
@@ -141,7 +143,7 @@ public sealed class Strands
             }
             bottom += 26;
         }
-        return DrawBrackets(svg, start, length, X, bottom + 8) + 12 - y;
+        return DrawBrackets(svg, start, length, X, bottom + (style.Small ? 0 : 8)) + (style.Small ? 2 : 12) - y;
     }
 
     private void DrawBar(Shape svg, int bar, Func<Tick, double> x, double y, double bottom, Func<Voice, double> strandY)
@@ -149,13 +151,13 @@ public sealed class Strands
         var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
         foreach (var (inBar, count, onBeat, sounds) in Grid.Of(passage, bar))
         {
-            if (count.Length > 0)
+            if (count.Length > 0 && (onBeat || !style.Small))
                 svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + top - 14, count));
             if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + top - 8, x(start + inBar) - 10,
                 bottom));
         }
         svg.Add(Shape.Line("bar-line", x(start) - 10, y + top - 8, x(start) - 10, bottom));
-        if (passage.Bars > 1 || style.FirstBar > 1) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
+        if (!style.Small && (passage.Bars > 1 || style.FirstBar > 1)) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
         foreach (var (_, voice) in passage.Unheard.Where(u => u.Bar == bar))
             svg.Add(Shape.Rect("unheard", x(start) - 8, strandY(voice) - 7, x(start + meter.Length) - x(start) - 4, 14)
                 .Add(new Shape("title").Saying($"{voice.Name} not heard in bar {style.FirstBar + bar}")));
@@ -182,7 +184,7 @@ public sealed class Strands
             stroke.Voice)) * (x(new(Tick.PerQuarter)) - x(Tick.Zero)) / Tick.PerQuarter;
         if (Math.Abs(shifted) > 0.5) svg.Add(Shape.Line("written", x(stroke.At), y(stroke.Voice) - 9, x(stroke.At), y(stroke.Voice) + 9));
         svg.Add(Bead.Of(stroke, x(stroke.At) + shifted, y(stroke.Voice), Bead.Title(stroke, place),
-            look: style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")
+            style.Small ? SmallBead : 1, style.Differing.Contains((stroke.At, stroke.Voice)) ? "differs" : "")
             .With("data-tick", stroke.At.Value).With("data-voice", stroke.Voice.Code));
     }
 

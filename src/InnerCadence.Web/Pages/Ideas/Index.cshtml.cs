@@ -15,6 +15,8 @@ public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
 {
     /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
     public string? Tag { get; private set; }
+    /// <summary>Every tag, and how many ideas have it.</summary>
+    public IReadOnlyList<(string Tag, int Ideas)> Tags { get; private set; } = [];
     public IReadOnlyList<(IdeaRow Idea, Answer Answer)> Ideas { get; private set; } = [];
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? tag, CancellationToken stop)
@@ -22,6 +24,8 @@ public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
         if (!await EnterAsync(study, stop)) return NotFound();
         var known = await evidence.OfStudyAsync(study, stop);
         var all = known.Ideas;
+        Tags = [.. all.SelectMany(i => i.Tags).GroupBy(t => t).OrderBy(g => g.Key, StringComparer.OrdinalIgnoreCase)
+            .Select(g => (g.Key, g.Count()))];
         Tag = all.SelectMany(i => i.Tags).FirstOrDefault(t => string.Equals(t, tag, StringComparison.OrdinalIgnoreCase));
         Ideas = [.. all.Where(i => Tag is null || i.Tags.Contains(Tag)).Select(i => (i, known.AnswerOf(i.Id)))];
         return Page();

@@ -1,32 +1,71 @@
-using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Music;
-using InnerCadence.Storage.Evidence;
+using InnerCadence.Core.Rhythm;
+using InnerCadence.Storage.Ideas;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Studies;
+using InnerCadence.Web.Drawing;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
 
 namespace InnerCadence.Web.Pages.Passages;
 
-/// <summary>Everything that was written down.</summary>
-public sealed class PassagesModel(StudyStore studies, PassageStore passages, EvidenceOfIdeas evidence) : StudyPage(studies)
+/// <param name="Count">Passages that would be shown with it.</param>
+public sealed record FacetChoice(string Value, string Says, int Count, bool IsAsked);
+
+/// <summary>Everything that was written down, to be found again.</summary>
+public sealed class PassagesModel(StudyStore studies, PassageStore passages, ListedPassages listed, IdeaStore ideas) : StudyPage(studies)
 {
-    public const int PageRows = 200;
+    public const int PageRows = 60;
+    private const int MostBars = 2, MostText = 200;
 
-    public IReadOnlyList<PassageRow> Passages { get; private set; } = [];
-    public PageOfList<(PassageId Id, int Bars)> List { get; private set; } = null!;
+    public PageOfList<ListedPassage> List { get; private set; } = null!;
+    public PassageFilter Filter { get; private set; } = null!;
+    public int All { get; private set; }
     public int Bars { get; private set; }
-    public Account Account { get; private set; } = null!;
+    public IReadOnlyList<(PassageFacet Facet, IReadOnlyList<FacetChoice> Choices)> Facets { get; private set; } = [];
+    /// <summary>With the trait that is asked for, to be printed.</summary>
+    public Habit? Trait { get; private set; }
+    /// <summary>Recordings of what is shown, where a trait is asked for.</summary>
+    public IReadOnlyList<(RecordingId Id, string Name, int? Year, int Passages)> Recordings { get; private set; } = [];
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string? after, string? before, CancellationToken stop,
-        [FromQuery(Name = "page")] int page = 1)
+    public static Shape Picture(ListedPassage passage)
+    {
+        var whole = passage.Row.Passage with { Looped = false };
+        var first = whole.Bars > MostBars ? Excerpt.Cut(whole, Tick.Zero, whole.Meters.StartOf(MostBars)) : whole;
+        return Strands.Draw(first, new() { Width = 400, RowSixteenths = 40, Small = true });
+    }
+
+    /// <summary>This list in the address, with one part changed.</summary>
+    public string With(string name, string? value)
+    {
+        var parts = Filter.Asked.SelectMany(a => a.Value.Select(v => (Name: a.Key, Value: v))).ToList();
+        if (Filter.Text.Length > 0) parts.Add(("q", Filter.Text));
+        if (Filter.Sort != "recorded") parts.Add(("sort", Filter.Sort));
+        if (Filter.Descending) parts.Add(("order", "down"));
+        parts.RemoveAll(p => p.Name == name || (name == "sort" && p.Name == "order"));
+        if (value is not null) parts.Add((name, value));
+        if (name == "sort" && value == Filter.Sort && !Filter.Descending) parts.Add(("order", "down"));
+        return $"/studies/{Study.Id}/passages" + (parts.Count == 0 ? ""
+            : "?" + string.Join('&', parts.Select(p => $"{p.Name}={Uri.EscapeDataString(p.Value)}")));
+    }
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? q, string? sort, string? order, string? after, string? before,
+        CancellationToken stop, [FromQuery(Name = "page")] int page = 1)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
-        var all = await passages.InOrderAsync(study, stop);
-        Bars = all.Sum(p => p.Bars);
-        List = PageOfList<(PassageId Id, int Bars)>.Of(all, p => p.Id.ToString(), PageRows, after, before, page);
-        Passages = await passages.TheseAsync([.. List.Rows.Select(p => p.Id)], stop);
-        Account = await evidence.AccountAsync(study, stop);
+        var all = await listed.OfStudyAsync(study, stop);
+        Filter = new(PassageFacet.All.ToDictionary(f => f.Word, f => (IReadOnlyList<string>)[.. Request.Query[f.Word]
+            .OfType<string>().Where(v => v.Length is > 0 and <= MostText).Distinct().Take(f.Several ? 8 : 1)]),
+            (q?.Length <= MostText ? q : "").Trim(), PassageFilter.Sorts.Contains(sort) ? sort! : "recorded", order == "down");
+        var shown = Filter.Of(all);
+        (All, Bars) = (all.Count, shown.Sum(p => p.Row.Passage.Bars));
+        List = PageOfList<ListedPassage>.Of(shown, p => p.Row.PassageId.ToString(), PageRows, after, before, page);
+        var names = (await ideas.OfStudyAsync(study, stop)).ToDictionary(i => i.Id.ToString(), i => i.Nickname);
+        Facets = [.. PassageFacet.All.Select(f => (f, Choices(f, all, names))).Where(f => f.Item2.Count > 0)];
+        if (Filter.Asked["trait"] is [var asked] && Habit.Find(asked) is { } trait) (Trait, Recordings) = (trait,
+            [.. shown.GroupBy(p => p.Row.RecordingId).Select(g => (g.Key, g.First().Row.RecordingName, g.First().Row.RecordedFrom?.Year,
+                g.Count()))]);
         return Page();
     }
 
@@ -34,5 +73,30 @@ public sealed class PassagesModel(StudyStore studies, PassageStore passages, Evi
     {
         await passages.RestoreAsync(passage, stop);
         return Redirect($"/passages/{passage}");
+    }
+
+    private IReadOnlyList<FacetChoice> Choices(PassageFacet facet, IReadOnlyList<ListedPassage> all,
+        IReadOnlyDictionary<string, string> names)
+    {
+        var counts = Filter.Counts(facet, all);
+        string Says(string value) => facet.Word switch
+        {
+            "player" => Study.Players.FirstOrDefault(p => p.Id.ToString() == value)?.Name ?? value,
+            "idea" => names.GetValueOrDefault(value, value),
+            "trait" => Habit.Find(value)?.Says ?? value,
+            "tempo" => value.Replace("-", " to ", StringComparison.Ordinal),
+            "with" => value switch
+            {
+                PassageFacet.HandsUnknown => "hands unknown",
+                PassageFacet.InDoubt => "reading in doubt",
+                PassageFacet.Sound => "has sound",
+                _ => "waits for judgement",
+            },
+            _ => value,
+        };
+        return [.. counts.Keys.Union(Filter.Asked[facet.Word]).Select(v => new FacetChoice(v, Says(v), counts.GetValueOrDefault(v),
+            Filter.Asks(facet, v))).OrderBy(c => facet.Word == "tempo" ? int.Parse("0" + c.Value.Split('-')[0].Where(char.IsAsciiDigit)
+                .Aggregate("", (a, d) => a + d), System.Globalization.CultureInfo.InvariantCulture) : 0)
+            .ThenBy(c => c.Says, StringComparer.OrdinalIgnoreCase)];
     }
 }

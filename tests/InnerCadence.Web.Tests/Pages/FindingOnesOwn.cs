@@ -1,0 +1,73 @@
+using AngleSharp.Html.Dom;
+
+namespace InnerCadence.Web.Tests.Pages;
+
+/// <summary>Passages and ideas of one's own are found again: by what they are, with counts, in the address.</summary>
+public class FindingOnesOwn(Application application) : IClassFixture<Application>
+{
+    private const string Passages = "/studies/1/passages";
+
+    private static int Shown(IHtmlDocument page) => page.QuerySelectorAll("#as-listed tbody tr").Length;
+
+    private static int Said(IHtmlDocument page, string facet, string value) => int.Parse(System.Text.RegularExpressions.Regex.Match(
+        (page.QuerySelector($"select[name={facet}] option[value='{value}']")
+            ?? page.QuerySelector($"[name={facet}][value='{value}']")!.ParentElement!).TextContent, @"\((\d+)\)").Groups[1].Value,
+        System.Globalization.CultureInfo.InvariantCulture);
+
+    [Theory]
+    [InlineData("kind", "fill"), InlineData("trait", "flam-or-drag"), InlineData("with", "hands-unknown"), InlineData("idea", "1")]
+    [InlineData("with", "waiting"), InlineData("player", "2"), InlineData("tempo", "100-119")]
+    public async Task What_a_choice_says_is_what_it_shows(string facet, string value)
+    {
+        var all = await application.PageAsync(Passages);
+        var said = Said(all, facet, value);
+        said.ShouldBeGreaterThan(0);
+        var chosen = await application.PageAsync($"{Passages}?{facet}={value}");
+        chosen.QuerySelector(".lead-line")!.TextContent.ShouldStartWith($"{said} of ");
+        Shown(chosen).ShouldBe(Math.Min(said, 60));
+    }
+
+    [Fact]
+    public async Task Choices_narrow_one_another_and_stay_in_the_address()
+    {
+        var fills = await application.PageAsync($"{Passages}?kind=fill&sort=tempo&order=down");
+        var unknown = Said(fills, "with", "hands-unknown");
+        unknown.ShouldBeLessThan(Shown(fills));
+        var both = await application.PageAsync($"{Passages}?kind=fill&with=hands-unknown&sort=tempo&order=down");
+        Shown(both).ShouldBe(unknown);
+        both.QuerySelector("th[aria-sort=descending] a")!.TextContent.Trim().ShouldBe("tempo ↓");
+        both.QuerySelector("th a[href*='sort=bars']")!.GetAttribute("href")!.ShouldContain("kind=fill&with=hands-unknown");
+        ((IHtmlOptionElement)both.QuerySelector("select[name=kind] option[value=fill]")!).IsSelected.ShouldBeTrue();
+        Said(both, "kind", "groove").ShouldBeGreaterThan(0, "other kinds are counted as if none were asked for");
+        (await application.PageAsync($"{Passages}?kind=opera")).Body!.TextContent.ShouldContain("No passage is like that");
+        (await application.PageAsync($"{Passages}?q=rope&trait=nothing&tempo=fast&page=9&after=x")).ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task Recordings_with_a_trait_are_a_list()
+    {
+        var page = await application.PageAsync($"{Passages}?trait=flam-or-drag");
+        page.QuerySelectorAll("#with-trait li").Length.ShouldBeGreaterThan(1);
+        page.QuerySelector("#with-trait summary")!.TextContent.ShouldContain("have a flam or drag");
+        (await application.PageAsync(Passages)).QuerySelector("#with-trait").ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_passage_is_begun_by_choosing_its_recording()
+    {
+        var choose = await application.PageAsync("/studies/1/passages/begin");
+        choose.QuerySelectorAll("tbody tr").Length.ShouldBeGreaterThan(20);
+        (await application.PageAsync("/studies/1/passages/begin?q=seven+gulls")).Title.ShouldNotBeNull().ShouldContain("Write");
+        (await application.PageAsync("/studies/1/passages/begin?q=nowhere")).Body!.TextContent.ShouldContain("No recording is called that");
+    }
+
+    [Fact]
+    public async Task Tags_of_ideas_are_counted_and_choose()
+    {
+        var page = await application.PageAsync("/studies/1/ideas");
+        var tag = page.QuerySelectorAll("#tags a").First(a => a.TextContent == "fill (3)");
+        var chosen = await application.PageAsync("/studies/1/ideas" + tag.GetAttribute("href"));
+        Shown(chosen).ShouldBe(3);
+        chosen.QuerySelector("#tags [aria-current]")!.TextContent.ShouldBe("fill (3)");
+    }
+}
