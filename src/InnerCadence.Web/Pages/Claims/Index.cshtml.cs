@@ -2,6 +2,7 @@ using InnerCadence.Core.Claims;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Claims;
 using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Pages.Shared;
 using Microsoft.AspNetCore.Mvc;
@@ -9,13 +10,14 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Claims;
 
 /// <summary>The ledger: every claim with how it stands, what the evidence supports besides, and what to listen to next.</summary>
-public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMaterial material, NextSteps next) : StudyPage(studies)
+public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMaterial material, NextSteps next, RecordingStore recordings) : StudyPage(studies)
 {
     public IReadOnlyList<StandingClaim> Claims { get; private set; } = [];
     public IReadOnlyList<StandingClaim> Shown { get; private set; } = [];
     public string Only { get; private set; } = "";
     public IReadOnlyList<(Suggestion Suggestion, string Sentence, string Query)> Suggested { get; private set; } = [];
     public NextToHear? Next { get; private set; }
+    public bool HasRecordings { get; private set; }
 
     public async Task<IActionResult> OnGetAsync(StudyId study, string? only, CancellationToken stop)
     {
@@ -28,6 +30,7 @@ public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMate
         Shown = Only.Length == 0 ? Claims : [.. Claims.Where(c => c.Stand.Standing == standing)];
         Suggested = [.. (await claims.SuggestedAsync(Study, stop)).Select(s => (s, s.Test.Sentence(found.Names), Query(s.Test)))];
         Next = await next.OfAsync(Study, Claims, stop);
+        HasRecordings = Next is not null || (await recordings.OfStudyAsync(study, stop)).Count > 0;
         return Page();
     }
 

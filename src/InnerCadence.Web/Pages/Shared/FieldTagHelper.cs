@@ -18,6 +18,8 @@ public sealed class FieldTagHelper(IHtmlGenerator generator) : TagHelper
     public string Look { get; set; } = "";
     /// <summary>A datalist of the page, whose texts are offered.</summary>
     public string? List { get; set; }
+    /// <summary>The caret stands in it at once.</summary>
+    public bool First { get; set; }
     public IEnumerable<(string Value, string Text)>? Options { get; set; }
 
     [ViewContext, HtmlAttributeNotBound]
@@ -36,6 +38,7 @@ public sealed class FieldTagHelper(IHtmlGenerator generator) : TagHelper
         }
         if (Hint is not null && Options is null) attributes["placeholder"] = Hint;
         if (List is not null) attributes["list"] = List;
+        if (First) attributes["autofocus"] = "autofocus";
 
         output.TagName = "div";
         output.TagMode = TagMode.StartTagAndEndTag;
