@@ -196,7 +196,8 @@ public sealed class ListenModel(
         Proposed = Ideas.Select(i => i.Id).Where(i => last.Count == 0 || last.Contains(i)).Take(SessionStore.Keys).ToHashSet();
         Sessions = await sessions.OfRecordingAsync(id, stop);
         Strip = new(Recording, Timeline, await passages.OfRecordingAsync(id, stop), await coverages.OfRecordingAsync(id, stop), [],
-            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to) { LookedFor = await looking.LookedForAsync(id, stop) };
+            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to)
+        { LookedFor = await looking.LookedForAsync(id, stop) };
         return true;
     }
 }

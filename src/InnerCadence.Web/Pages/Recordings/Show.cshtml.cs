@@ -177,7 +177,8 @@ public sealed class RecordingModel(
         Ideas = await ideas.OfStudyAsync(Recording.StudyId, stop);
         Sound = await sounds.OfRecordingAsync(id, stop);
         Strip = new(Recording, Timeline, Passages, Coverage, [.. SightingView.Of(await sightings.OfRecordingAsync(id, stop))],
-            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to) { LookedFor = await looking.LookedForAsync(id, stop) };
+            Sound is { HasOverview: true } s ? await sounds.OverviewAsync(s.Id, stop) : null, from, to)
+        { LookedFor = await looking.LookedForAsync(id, stop) };
         var takes = await catalogue.TakesAsync(Recording, stop);
         var here = takes.Select(t => t.Id).ToList().IndexOf(id);
         (Before, After) = (takes.ElementAtOrDefault(here - 1), takes.ElementAtOrDefault(here + 1));
