@@ -69,6 +69,13 @@ public sealed record Fingerprint(Meter Meter, int Bars, int OtherBars, int Title
         .OrderBy(c => c.Corrected).ThenByDescending(c => Math.Abs(c.Share!.Value - (c.OthersShare?.Value ?? 0))).ThenBy(c => c.Voice)
             .ThenBy(c => c.At)];
 
+    /// <summary>What the others mostly play and this side hardly: what is not played is a habit too. The widest gap first.</summary>
+    public IReadOnlyList<FingerprintCell> LeftOut => [.. Cells
+        .Where(c => c.OthersShare is { Value: >= Mostly } && c.Share is { Value: <= Hardly })
+        .OrderByDescending(c => c.OthersShare!.Value - c.Share!.Value).ThenBy(c => c.Voice).ThenBy(c => c.At)];
+
+    private const double Mostly = 0.5, Hardly = 0.2;
+
     /// <param name="parts">Places in each count: 4 for sixteenths in x/4, 3 for triplets.</param>
     public static Fingerprint Of(IEnumerable<TitledBar> side, IEnumerable<TitledBar> others, Meter meter, int parts,
         StrokeAspect aspect = StrokeAspect.Any)

@@ -11,6 +11,9 @@ public sealed record SideBySide(long Idea, Answer One, Answer Two, TimesAsOften?
     public bool IsSignature => Times is { Interval.Low: > 1 } && Q < 0.05 && RecordingsWith >= 3
         && One.Titles.Count(t => t.Events > 0) >= 2;
 
+    /// <summary>The sides differ by more than chance, in either direction, after correction for all ideas shown.</summary>
+    public bool IsSure => Q < 0.05;
+
     /// <summary>All ideas that are shown, corrected together.</summary>
     public static IReadOnlyList<SideBySide> Of(IReadOnlyList<(long Idea, IReadOnlyList<Performance> One,
         IReadOnlyList<Performance> Two)> ideas)

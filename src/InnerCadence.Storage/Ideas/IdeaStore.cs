@@ -5,6 +5,7 @@ using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Evidence;
+using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Sightings;
 using Npgsql;
@@ -155,6 +156,7 @@ public sealed class IdeaStore(NpgsqlDataSource source, KeptReady kept)
             return null;
         }
         await Scan.IdeaAsync(connection, transaction, id, stop);
+        await LookingStore.AgainAsync(connection, transaction, null, id, stop);
         await transaction.CommitAsync(stop);
         return SaveResult.Saved;
     }

@@ -11,17 +11,18 @@ namespace InnerCadence.Storage.Listening;
 /// <summary>What the ear found of an idea, ranked, and what was said of it.</summary>
 /// <param name="Rows">In the order of the list.</param>
 /// <param name="Bars">Of each recording that was looked through.</param>
+/// <param name="Sounds">The group of each.</param>
 public sealed record LookedIdea(IReadOnlyDictionary<RecordingId, Recording> Recordings, IReadOnlyDictionary<RecordingId, int> Bars,
-    IReadOnlyList<FoundPlaceRow> Rows, RankedList List)
+    IReadOnlyList<FoundPlaceRow> Rows, RankedList List, IReadOnlyDictionary<long, SoundGroup> Sounds)
 {
     public int Looked => Bars.Count;
 
-    /// <summary>Kinds of recordings, that with most bars first.</summary>
+    /// <summary>Recordings that sound alike, the group with most bars first.</summary>
     public IReadOnlyList<LookedGroup> Groups => GroupsOf(_ => true);
 
     public IReadOnlyList<LookedGroup> GroupsOf(Func<Recording, bool> takes) =>
-        [.. Bars.Where(b => takes(Recordings[b.Key])).GroupBy(b => Recordings[b.Key].Kind).OrderByDescending(g => g.Sum(b => b.Value))
-            .Select(g => new LookedGroup(g.Key.Word, g.Count(), List.Through([.. g.Select(b => b.Key.Value)], g.Sum(b => b.Value))))];
+        [.. Bars.Where(b => takes(Recordings[b.Key])).GroupBy(b => Sounds[b.Key.Value]).OrderByDescending(g => g.Sum(b => b.Value))
+            .Select(g => new LookedGroup(g.Key, g.Count(), List.Through([.. g.Select(b => b.Key.Value)], g.Sum(b => b.Value))))];
 
     public IEnumerable<string> Words => Groups.Select(g => g.Words(List.IsBegun));
 }
@@ -34,7 +35,7 @@ public sealed class LookedIdeas(LookingStore looking, RecordingStore recordings,
     {
         var looked = await looking.LookedAsync(idea.Id, stop);
         if (looked.Count == 0) return new(new Dictionary<RecordingId, Recording>(), new Dictionary<RecordingId, int>(), [],
-            new([], Array.Empty<(long, Seconds)>().ToLookup(k => k.Item1, k => k.Item2)));
+            new([], Array.Empty<(long, Seconds)>().ToLookup(k => k.Item1, k => k.Item2)), new Dictionary<long, SoundGroup>());
         var all = (await recordings.OfStudyAsync(idea.StudyId, stop)).ToDictionary(r => r.Id);
         looked = [.. looked.Where(l => all.ContainsKey(l.RecordingId))];
         var rows = await looking.OfIdeaAsync(idea.Id, stop);
@@ -42,7 +43,9 @@ public sealed class LookedIdeas(LookingStore looking, RecordingStore recordings,
         rows = [.. rows.Where(r => all.ContainsKey(r.RecordingId))];
         var list = new RankedList([.. rows.Select(r => new Ranked(r.RecordingId.Value, Seconds.OfMilliseconds(r.AtMs), r.Score, r.Judged))],
             known);
-        return new(all, looked.ToDictionary(l => l.RecordingId, l => l.Bars), rows, list);
+        return new(all, looked.ToDictionary(l => l.RecordingId, l => l.Bars), rows, list,
+            SoundGroup.Of([.. looked.Select(l => new SoundingRecording(l.RecordingId.Value, all[l.RecordingId].Kind,
+                all[l.RecordingId].RecordedFrom?.Year, l.Agreement))]));
     }
 
     /// <summary>Seconds of the places that are confirmed without the ear.</summary>

@@ -29,7 +29,7 @@ public sealed record FoundPlaceRow
 }
 
 /// <summary>A recording that the ear looked through.</summary>
-public sealed record LookedRow(RecordingId RecordingId, string LookedFor, int Bars, DateTime LookedAt);
+public sealed record LookedRow(RecordingId RecordingId, string LookedFor, int Bars, DateTime LookedAt, double? Agreement);
 
 /// <summary>What is looked for in sounds that nobody wrote down, and what a person says of it.</summary>
 public sealed class LookingStore(NpgsqlDataSource source)
@@ -58,10 +58,21 @@ public sealed class LookingStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<LookedRow>(new(
-            "select l.recording_id, l.looked_for, l.bars, l.looked_at from looked_through l join recording r on r.id = l.recording_id and "
+            "select l.recording_id, l.looked_for, l.bars, l.looked_at, l.agreement from looked_through l join recording r on r.id = l.recording_id and "
                 + "r.deleted_at is null where l.idea_id = @idea",
             new { idea }, cancellationToken: stop))).AsList();
     }
+
+    /// <summary>What was looked through is looked through again where it changed: every idea of a study that was looked for, or one.</summary>
+    internal static Task AgainAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId? study, IdeaId? idea,
+        CancellationToken stop) => connection.ExecuteAsync(new(
+            """
+            insert into job (kind, study_id, input)
+            select @Kind, i.study_id, jsonb_build_object('idea', i.id) from idea i
+            where i.deleted_at is null and (i.id = @idea or i.study_id = @study)
+              and exists (select from looked_through l where l.idea_id = i.id)
+              and not exists (select from job j where j.kind = @Kind and j.state = 'waiting' and (j.input->>'idea')::bigint = i.id)
+            """, new { Kind, study, idea }, transaction, cancellationToken: stop));
 
     /// <summary>Ideas for which the ear looked through a recording, by nickname.</summary>
     public async Task<IReadOnlyList<string>> LookedForAsync(RecordingId recording, CancellationToken stop)
@@ -74,7 +85,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
             """, new { recording }, cancellationToken: stop))).AsList();
     }
 
-    internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, IReadOnlyList<FoundPlace> places,
+    internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, double? agreement,
+        IReadOnlyList<FoundPlace> places,
         CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
@@ -82,9 +94,11 @@ public sealed class LookingStore(NpgsqlDataSource source)
         await connection.ExecuteAsync(new(
             """
             delete from found_place where idea_id = @idea and recording_id = @recording;
-            insert into looked_through (idea_id, recording_id, looked_for, bars) values (@idea, @recording, @lookedFor, @bars)
-            on conflict (idea_id, recording_id) do update set looked_for = excluded.looked_for, bars = excluded.bars, looked_at = now()
-            """, new { idea, recording, lookedFor, bars }, transaction, cancellationToken: stop));
+            insert into looked_through (idea_id, recording_id, looked_for, bars, agreement)
+            values (@idea, @recording, @lookedFor, @bars, @agreement)
+            on conflict (idea_id, recording_id) do update
+            set looked_for = excluded.looked_for, bars = excluded.bars, agreement = excluded.agreement, looked_at = now()
+            """, new { idea, recording, lookedFor, bars, agreement }, transaction, cancellationToken: stop));
         foreach (var place in places)
             await connection.ExecuteAsync(new(
                 """

@@ -2,6 +2,7 @@ using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Looking;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Ideas;
+using InnerCadence.Storage.Passages;
 using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Upkeep;
 
@@ -14,13 +15,13 @@ public sealed record LookingInput(long Idea);
 /// left as it is, so that work that was stopped goes on where it was.</summary>
 public sealed class LookingWork(LookingStore looking, IdeaStore ideas, RecordingStore recordings, TimelineStore timelines,
     SoundStore sounds,
-    ActivationFiles activations) : Work<LookingInput>(LookingStore.Kind, "Looking in the sound")
+    ActivationFiles activations, PassageStore passages) : Work<LookingInput>(LookingStore.Kind, "Looking in the sound")
 {
     /// <summary>Of one recording; what stands lower is hardly anything.</summary>
     private const int MostInOne = 60;
 
     /// <summary>What is kept of a place: higher where more is kept, so that it is looked for anew.</summary>
-    private const int Told = 2;
+    private const int Told = 3;
 
     protected override async Task RunAsync(LookingInput input, JobRun run)
     {
@@ -49,10 +50,22 @@ public sealed class LookingWork(LookingStore looking, IdeaStore ideas, Recording
             var laid = await Task.Run(() => RecordedBars.Of(recording, timeline, sound, heard, ear), stop);
             if (laid is null) continue;
             var places = await Task.Run(() => SoundSearch.Of(idea, laid, HeardStrokes.In(heard, ear, SoundSearch.Eager)), stop);
-            await looking.KeepAsync(id, recording.Id, lookedFor, laid.Count, [.. places.Take(MostInOne)], stop);
+            await looking.KeepAsync(id, recording.Id, lookedFor, laid.Count, await AgreementAsync(recording, laid, heard, ear, stop), [.. places.Take(MostInOne)], stop);
             (through, bars) = (through + 1, bars + laid.Count);
         }
         await run.DoneAsync(through == 0 ? "No recording has a sound that the ear has heard."
             : $"{row.Nickname}: {through} of {all.Count} recordings looked through, {bars:#,0} bars.");
+    }
+
+    /// <summary>How much of what is written of a recording the ear hears too.</summary>
+    private async Task<double?> AgreementAsync(Recording recording, SoundBars laid, Activations heard, Ear ear, CancellationToken stop)
+    {
+        if (!laid.AreKnown) return null;
+        var strokes = HeardStrokes.In(heard, ear);
+        return SoundGroup.AgreementOf((await passages.OfRecordingAsync(recording.Id, stop))
+            .Where(p => p is { Bar: { } bar, Bars: > 0 } && bar - 1 + p.Bars <= laid.Count)
+            .Select(p => (First: p.Bar!.Value - 1, Passage: WrittenPassages.Read(p.Text)))
+            .Select(p => EarAgreement.Of(p.Passage, new([.. Enumerable.Range(p.First, p.Passage.Bars + 1)
+                .Select(bar => laid.At(laid.StartOf(bar)))], p.Passage), strokes)));
     }
 }

@@ -21,6 +21,10 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
     {
         await connection.ExecuteAsync(new("update sound set heard = @heard::jsonb, ear = @Ear where id = @id",
             new { id, heard = heard.ToJson(), heard.Ear }, transaction, cancellationToken: stop));
+        var study = await connection.ExecuteScalarAsync<long>(new(
+            "select r.study_id from sound s join recording r on r.id = s.recording_id where s.id = @id", new { id }, transaction,
+            cancellationToken: stop));
+        await LookingStore.AgainAsync(connection, transaction, new StudyId(study), null, stop);
         return $"{heard.Strokes.Count:#,0} strokes were heard.";
     }
 

@@ -78,12 +78,17 @@ public sealed class TimelineStore(NpgsqlDataSource source)
 
     /// <summary>Keeps the marks in place of those before.</summary>
     public Task<bool> SaveMarksAsync(RecordingId id, IReadOnlyCollection<BarMark> marks, int version, CancellationToken stop) =>
-        SaveAsync(id, version, "", new { id, version }, (connection, transaction) => connection.ExecuteAsync(new(
-            """
-            delete from bar_mark where recording_id = @id;
-            insert into bar_mark (recording_id, bar, at_ms) select @id, bar, at_ms from unnest(@bars, @times) as m (bar, at_ms)
-            """, new { id, bars = marks.Select(m => m.Bar).ToArray(), times = marks.Select(m => m.At.Milliseconds).ToArray() },
-                transaction, cancellationToken: stop)), stop);
+        SaveAsync(id, version, "", new { id, version }, async (connection, transaction) =>
+        {
+            var study = await connection.ExecuteScalarAsync<long>(new(
+                """
+                delete from bar_mark where recording_id = @id;
+                insert into bar_mark (recording_id, bar, at_ms) select @id, bar, at_ms from unnest(@bars, @times) as m (bar, at_ms);
+                select study_id from recording where id = @id
+                """, new { id, bars = marks.Select(m => m.Bar).ToArray(), times = marks.Select(m => m.At.Milliseconds).ToArray() },
+                    transaction, cancellationToken: stop));
+            await Listening.LookingStore.AgainAsync(connection, transaction, new StudyId(study), null, stop);
+        }, stop);
 
     private async Task<bool> SaveAsync(RecordingId id, int version, string change, object values, Func<NpgsqlConnection, NpgsqlTransaction,
         Task>? more, CancellationToken stop)

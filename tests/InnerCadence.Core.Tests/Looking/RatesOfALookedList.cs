@@ -1,4 +1,6 @@
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Looking;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Looking;
 
@@ -58,5 +60,26 @@ public class RatesOfALookedList
         good.Rate!.Value.Value.ShouldBe(2, 1e-9);
         old.Rate!.Value.Value.ShouldBe(2, 1e-9);
         (old.Rate!.Value.High - old.Rate.Value.Low).ShouldBeGreaterThan(good.Rate.Value.High - good.Rate.Value.Low);
+    }
+
+    [Fact]
+    public void Recordings_are_grouped_by_how_they_sound_and_never_pooled()
+    {
+        SoundingRecording[] all = [new(1, RecordingKind.Studio, 1964, null), new(2, RecordingKind.Studio, 1972, null),
+            new(3, RecordingKind.Live, 1972, null), new(4, RecordingKind.Studio, 1964, 0.93), new(5, RecordingKind.Live, null, 0.4),
+            new(6, RecordingKind.Studio, null, null)];
+        SoundGroup.Of(all).ToDictionary(g => g.Key, g => g.Value.Words(2)).ShouldBe(new Dictionary<long, string>
+        {
+            [1] = "2 studio recordings before 1972",
+            [2] = "2 studio recordings since 1972",
+            [3] = "2 live recordings since 1972",
+            [4] = "2 recordings on which the ear hears what is written",
+            [5] = "2 recordings on which the ear misses much of what is written",
+            [6] = "2 studio recordings of no date",
+        });
+        SoundGroup.AgreementOf([Beside(20, 30)]).ShouldBe(2 / 3.0);
+        SoundGroup.AgreementOf([Beside(4, 10), Beside(10, 13)]).ShouldBeNull("23 strokes are too few");
+
+        static Core.Hearing.EarAgreement Beside(int found, int written) => new([new(Voice.Snare, found, written)], (0, 0), 0, []);
     }
 }

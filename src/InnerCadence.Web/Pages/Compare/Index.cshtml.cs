@@ -35,6 +35,8 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     public IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>> Found { get; private set; } = new Dictionary<IdeaId,
         IReadOnlyList<IdeaInRecording>>();
     public IReadOnlyList<(IdeaRow Idea, SideBySide Row)> Contrasts { get; private set; } = [];
+    /// <summary>What the comparison says first.</summary>
+    public SidesInWords InWords { get; private set; } = new([], [], [], []);
     public IdeaRow? Chosen { get; private set; }
     public IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> Profile { get; private set; } = [];
     /// <summary>What the ear looked through for the chosen idea: whose, in words, in 100 bars.</summary>
@@ -163,6 +165,7 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         IReadOnlyList<Performance> Of(IdeaRow of, ComparedSide side) =>
             [.. Found[of.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance)];
         var rows = SideBySide.Of([.. Ideas.Select(i => (i.Id.Value, Of(i, One), Of(i, Two)))]);
+        InWords = SidesInWords.Of(rows);
         Contrasts = [.. Ideas.Zip(rows).OrderByDescending(c => c.Second.IsSignature)
             .ThenByDescending(c => c.Second.Times?.Interval.Low ?? -1).ThenBy(c => c.First.Nickname, StringComparer.OrdinalIgnoreCase)];
         Searched = SearchedAtAll.Of(Of(Ideas[0], One).Select(p => p.Recording));
