@@ -32,7 +32,8 @@ public sealed class IdeaModel(
     public FirstOnRecord First { get; private set; } = null!;
     /// <summary>All players together.</summary>
     public Answer Everybody { get; private set; } = null!;
-    public string Sentence { get; private set; } = "";
+    /// <summary>What it is, before any number: how often, where, when.</summary>
+    public IReadOnlyList<string> Sentences { get; private set; } = [];
     /// <summary>Listened to for everything before the idea had its name.</summary>
     public IReadOnlyList<CoverageRow> Before { get; private set; } = [];
     public int Rejected { get; private set; }
@@ -191,7 +192,7 @@ public sealed class IdeaModel(
         Others = [.. Study.Comparison.Select(player => (player, known.AnswerOf(id, player.Id)))];
         Everybody = known.AnswerOf(id);
         First = FirstOnRecord.Of(own);
-        Sentence = IdeaSentence.Of([.. ByRecording.Select(r => r.Performance)], Study.Subject.Id.Value);
+        Sentences = IdeaInThree.Of([.. ByRecording.Select(r => r.Performance)], Study.Subject.Id.Value);
         Rejected = all.Count(s => s.Judged == Judged.Rejected);
         FirstWaiting = Judging.Next(all, []);
 
