@@ -27,8 +27,8 @@ public sealed record SoundGroup(string Before, string After)
         var since = Eras.Since(recordings.Where(r => r.Agreement is null).Select(r => r.Year).OfType<int>());
         return recordings.ToDictionary(r => r.Id, r => r.Agreement switch
         {
-            >= Well => new SoundGroup("", " on which the ear hears what is written"),
-            not null => new("", " on which the ear misses much of what is written"),
+            >= Well => new SoundGroup("", " the ear hears well"),
+            not null => new("", " the ear hears badly"),
             _ => new($"{r.Kind.Word} ", since is not { } from ? "" : r.Year is not { } year ? " of no date" : year < from
                 ? $" before {from}" : $" since {from}"),
         });

@@ -27,14 +27,17 @@ public static class IdeaInThree
     {
         if (own.Sum(p => p.Events) < 3) return null;
         (Division By, string Before)[] divisions = [(Division.Beat, "on beat "), (Division.Phrase, "in bar "), (Division.Section, "in the ")];
-        var mostly = divisions.Select(d => Mostly(d.By, own) is { } part
+        // That all of it is on one beat the first sentence says.
+        var one = Mostly(Division.Beat, own) is { } beat && beat.Part.Events == beat.Of;
+        var mostly = divisions.Where(d => !one || d.By != Division.Beat).Select(d => Mostly(d.By, own) is { } part
             ? $"{d.Before}{part.Part.Name} ({part.Part.Events} of {part.Of})" : null).OfType<string>().ToList();
         var tempo = TitleTempo.Range(TitleTempo.Of(own)) is { } range ? range.Low == range.High
-            ? string.Create(CultureInfo.InvariantCulture, $"at {range.Low:0}")
-            : string.Create(CultureInfo.InvariantCulture, $"at {range.Low:0} to {range.High:0}") : null;
+            ? string.Create(CultureInfo.InvariantCulture, $"at {range.Low:0} BPM")
+            : string.Create(CultureInfo.InvariantCulture, $"at {range.Low:0} to {range.High:0} BPM") : null;
         var places = mostly.Count > 0 ? $"mostly {string.Join(", ", mostly)}"
-            : "no beat, bar of the phrase or section has more of it than its share";
-        return $"{places.Capital()}{(tempo is null ? "" : $"; {tempo}")}.";
+            : one ? null : "no beat, bar of the phrase or section has more of it than its share";
+        var said = string.Join("; ", new[] { places, tempo }.OfType<string>());
+        return said.Length == 0 ? null : $"{said.Capital()}.";
     }
 
     private static string? When(List<Performance> own)

@@ -37,7 +37,7 @@ public class AnIdeaInThree
     {
         var said = Said((2, 20, 3), (2, 24, 3), (2, 28, 3), (4, 20, 3), (4, 32, 3));
         said.Count.ShouldBe(3);
-        said[1].ShouldBe("Mostly on beat 3 (5 of 5), in bar 4 of 4 (5 of 5), in the chorus (5 of 5); at 110 to 130.");
+        said[1].ShouldBe("Mostly in bar 4 of 4 (5 of 5), in the chorus (5 of 5); at 110 to 130 BPM.", "the first says that all are on one beat");
         said[2].ShouldBe("First in Piece 2, 1962; last in Piece 4, 1964; only live: 5 in 96 bars, none in 96 of other kinds.");
     }
 
@@ -47,6 +47,7 @@ public class AnIdeaInThree
         var said = Said((1, 3, 1), (2, 18, 2), (3, 36, 3), (4, 21, 4), (1, 42, 2), (3, 7, 4));
         said[1].ShouldStartWith("No beat, bar of the phrase or section has more of it than its share");
         said[2].ShouldBe("First in Piece 1, 1961; last in Piece 4, 1964.");
+        Said((1, 3, 1), (1, 7, 3), (2, 5, 1), (2, 6, 1), (3, 9, 1))[1].ShouldStartWith("Mostly on beat 1 (4 of 5)");
         Said((1, 3, 1)).Count.ShouldBe(2, "one place is no place to be mostly at");
         Said().Count.ShouldBe(1);
     }

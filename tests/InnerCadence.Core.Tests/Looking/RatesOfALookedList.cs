@@ -73,8 +73,8 @@ public class RatesOfALookedList
             [1] = "2 studio recordings before 1972",
             [2] = "2 studio recordings since 1972",
             [3] = "2 live recordings since 1972",
-            [4] = "2 recordings on which the ear hears what is written",
-            [5] = "2 recordings on which the ear misses much of what is written",
+            [4] = "2 recordings the ear hears well",
+            [5] = "2 recordings the ear hears badly",
             [6] = "2 studio recordings of no date",
         });
         SoundGroup.AgreementOf([Beside(20, 30)]).ShouldBe(2 / 3.0);
