@@ -212,7 +212,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
             ("Marks", "5 0:08.5\n9 0:17.7"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
         await using (var connection = await application.Get<Npgsql.NpgsqlDataSource>().OpenConnectionAsync(TestContext.Current.CancellationToken))
         await using (var command = new Npgsql.NpgsqlCommand("select count(*) from job where kind = 'looking'", connection))
-            ((long)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!).ShouldBe(3);
+            ((long)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!).ShouldBeGreaterThanOrEqualTo(3);
         (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length.ShouldBe(before);
         list.QuerySelectorAll("#waiting svg.ridged circle").Length.ShouldBeGreaterThan(10, "the idea lies over what was heard");
         (await application.PageAsync("/recordings/1")).QuerySelector(".cover-looked title")!.TextContent
