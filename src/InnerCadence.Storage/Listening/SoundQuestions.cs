@@ -51,6 +51,7 @@ public sealed record SoundQuestion
 {
     public long Id { get; init; }
     public StudyId StudyId { get; init; }
+    public string Kind { get; init; } = "";
     public string Asked { get; init; } = "{}";
     public string? Result { get; init; }
     public DateTime? MadeAt { get; init; }
@@ -88,7 +89,7 @@ public sealed class SoundQuestions(NpgsqlDataSource source, JobStore jobs)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<SoundQuestion>(new(
-            "select id, study_id, asked::text as asked, result::text as result, made_at from sound_question where id = @id", new { id },
+            "select id, study_id, kind, asked::text as asked, result::text as result, made_at from sound_question where id = @id", new { id },
             cancellationToken: stop));
     }
 
@@ -97,7 +98,7 @@ public sealed class SoundQuestions(NpgsqlDataSource source, JobStore jobs)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<SoundQuestion>(new(
-            "select id, study_id, asked::text as asked, result::text as result, made_at from sound_question "
+            "select id, study_id, kind, asked::text as asked, result::text as result, made_at from sound_question "
                 + "where study_id = @study and kind = @kind and made_at is not null order by id desc limit 1", new { study, kind },
             cancellationToken: stop));
     }

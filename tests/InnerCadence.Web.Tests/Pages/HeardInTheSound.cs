@@ -268,6 +268,10 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         const string recurring = "/studies/1/recurring";
         (await WorkAsync(await application.PageAsync(recurring), recurring, "Look in the sound")).QuerySelector("#job-said")!.TextContent
             .ShouldMatch(@"\d+ stretches come back in \d+ recordings");
+        var number = long.Parse(done.QuerySelector("a[href*='/like/']")!.GetAttribute("href")!.Split('/')[^1],
+            System.Globalization.CultureInfo.InvariantCulture);
+        (await application.Client.GetAsync($"/studies/1/like/{number + 1}", TestContext.Current.CancellationToken)).StatusCode
+            .ShouldBe(HttpStatusCode.NotFound, "that was another question");
         (await application.PageAsync(recurring)).QuerySelector("h1")!.TextContent.ShouldBe("What comes back in the sound");
     }
 

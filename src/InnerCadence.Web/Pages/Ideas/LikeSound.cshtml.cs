@@ -23,8 +23,8 @@ public sealed class LikeSoundModel(StudyStore studies, SoundQuestions questions,
 
     public async Task<IActionResult> OnGetAsync(StudyId study, long question, CancellationToken stop)
     {
-        if (!await EnterAsync(study, stop) || await questions.FindAsync(question, stop) is not { } found || found.StudyId != study)
-            return NotFound();
+        if (!await EnterAsync(study, stop) || await questions.FindAsync(question, stop) is not { Kind: SoundQuestions.Like } found
+            || found.StudyId != study) return NotFound();
         (Asked, Answer) = (found.AskedAs<LikeAsked>(), found.ResultAs<LikeAnswer>());
         var all = (await recordings.OfStudyAsync(study, stop)).ToDictionary(r => r.Id);
         var places = new List<(FoundPlaceRow, Recording, Shape?)>();

@@ -11,6 +11,9 @@ public sealed class BeginPassageModel(StudyStore studies, RecordingStore recordi
 {
     private const int MostText = 200;
 
+    /// <summary>More are found by a part of their name.</summary>
+    public const int Shown = 200;
+
     public string Text { get; private set; } = "";
     public IReadOnlyList<Recording> Found { get; private set; } = [];
     public bool IsEmpty { get; private set; }
