@@ -7,7 +7,7 @@ namespace InnerCadence.Core.Looking;
 /// <param name="Known">Places known without the ear.</param>
 /// <param name="Recalled">Of them, those that stand in the list above what was judged down to.</param>
 /// <param name="Confirmed">Places of the list above that which a person confirmed, known ones among them.</param>
-/// <param name="Below">Places of the list below what was judged down to.</param>
+/// <param name="Below">Places of the list below what was judged down to, without those judged for their rank.</param>
 /// <param name="Sampled">Of those, heard at random.</param>
 /// <param name="SampledThere">Of those, confirmed.</param>
 /// <remarks>sound.md, "Looking in the sound"; evidence.md, bars looked through: recall is taken per group, and with fewer than eight known

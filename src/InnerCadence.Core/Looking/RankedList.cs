@@ -3,7 +3,8 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Looking;
 
 /// <summary>A place as the ear ranks it, and what was said of it; nothing before anybody heard it.</summary>
-public readonly record struct Ranked(long Recording, Seconds At, double Score, SaidThere? Said);
+/// <param name="AtRandom">It was heard because it lies far down, not for its rank.</param>
+public readonly record struct Ranked(long Recording, Seconds At, double Score, SaidThere? Said, bool AtRandom);
 
 /// <summary>The list of an idea over many sounds: what waits, when going on is worth no more, and what it says of how often the idea
 /// comes.</summary>
@@ -63,7 +64,9 @@ public sealed class RankedList
     {
         var judged = open.Count == 0 ? places.Count : open[0];
         var here = Enumerable.Range(0, places.Count).Where(i => recordings.Contains(places[i].Recording)).ToList();
-        var (above, below) = (here.Where(i => i < judged).ToList(), here.Where(i => i >= judged && !isKnown[i]).ToList());
+        var above = here.Where(i => i < judged).ToList();
+        // What was judged out of turn was chosen for its rank: it says nothing of those below.
+        var below = here.Where(i => i >= judged && !isKnown[i] && (places[i].Said is null || places[i].AtRandom)).ToList();
         return new(bars, recordings.Sum(r => known[r].Count()),
             recordings.Sum(r => known[r].Count(at => above.Any(i => places[i].Recording == r && IsSame(at, places[i].At)))),
             above.Count(i => places[i].Said == SaidThere.Yes || isKnown[i]), below.Count, below.Count(i => places[i].Said is not null),

@@ -41,7 +41,8 @@ public sealed class LookedIdeas(LookingStore looking, RecordingStore recordings,
         var rows = await looking.OfIdeaAsync(idea.Id, stop);
         var known = await KnownAsync(idea, rows, all, [.. looked.Select(l => l.RecordingId)], stop);
         rows = [.. rows.Where(r => all.ContainsKey(r.RecordingId))];
-        var list = new RankedList([.. rows.Select(r => new Ranked(r.RecordingId.Value, Seconds.OfMilliseconds(r.AtMs), r.Score, r.Judged))],
+        var list = new RankedList([.. rows.Select(r => new Ranked(r.RecordingId.Value, Seconds.OfMilliseconds(r.AtMs), r.Score, r.Judged,
+            r.AtRandom))],
             known);
         return new(all, looked.ToDictionary(l => l.RecordingId, l => l.Bars), rows, list,
             SoundGroup.Of([.. looked.Select(l => new SoundingRecording(l.RecordingId.Value, all[l.RecordingId].Kind,

@@ -21,6 +21,8 @@ public sealed record FoundPlaceRow
     public string[] Voices { get; init; } = [];
     /// <summary>Nothing before anybody heard it.</summary>
     public SaidThere? Judged { get; init; }
+    /// <summary>It was heard because it lay far down the list.</summary>
+    public bool AtRandom { get; init; }
     public long? HeardId { get; init; }
 
     public ClockTime At => new(AtMs);
@@ -46,9 +48,10 @@ public sealed class LookingStore(NpgsqlDataSource source)
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<FoundPlaceRow>(new(
             """
-            select f.id, f.recording_id, f.at_ms, f.until_ms, f.bar, f.score, f.strengths, f.offsets_ms, f.voices, j.judged, j.heard_id
+            select f.id, f.recording_id, f.at_ms, f.until_ms, f.bar, f.score, f.strengths, f.offsets_ms, f.voices, j.judged, j.heard_id,
+              coalesce(j.at_random, false) as at_random
             from found_place f join recording r on r.id = f.recording_id and r.deleted_at is null
-            left join lateral (select judged, heard_id from looked_judgement j where j.idea_id = f.idea_id and j.recording_id = f.recording_id
+            left join lateral (select judged, heard_id, at_random from looked_judgement j where j.idea_id = f.idea_id and j.recording_id = f.recording_id
               and j.at_ms between f.at_ms - @Same and f.at_ms + @Same order by abs(j.at_ms - f.at_ms) limit 1) j on true
             where f.idea_id = @idea order by f.score desc, f.id
             """, new { idea, Same }, cancellationToken: stop))).AsList();
@@ -122,8 +125,9 @@ public sealed class LookingStore(NpgsqlDataSource source)
 
     /// <summary>What a person says of a place: a yes becomes a sighting by hand, and is none any more when it is taken back.</summary>
     /// <param name="judged">Nothing to take it back.</param>
+    /// <param name="atRandom">It was shown from far down the list, not for its rank.</param>
     /// <returns>False where the idea has no such place.</returns>
-    public async Task<bool> JudgeAsync(IdeaId idea, long place, SaidThere? judged, CancellationToken stop)
+    public async Task<bool> JudgeAsync(IdeaId idea, long place, SaidThere? judged, bool atRandom, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -141,9 +145,9 @@ public sealed class LookingStore(NpgsqlDataSource source)
                 """
                 with made as (insert into heard_sighting (idea_id, recording_id, at_ms, bar, note)
                   select @idea, @RecordingId, @AtMs, @Bar, 'Found by the ear, confirmed by hand.' where @judged = 'yes' returning id)
-                insert into looked_judgement (idea_id, recording_id, at_ms, judged, heard_id)
-                values (@idea, @RecordingId, @AtMs, @judged, (select id from made))
-                """, new { idea, found.RecordingId, found.AtMs, found.Bar, judged = said.Word }, transaction, cancellationToken: stop));
+                insert into looked_judgement (idea_id, recording_id, at_ms, judged, at_random, heard_id)
+                values (@idea, @RecordingId, @AtMs, @judged, @atRandom, (select id from made))
+                """, new { idea, found.RecordingId, found.AtMs, found.Bar, judged = said.Word, atRandom }, transaction, cancellationToken: stop));
         await transaction.CommitAsync(stop);
         return true;
     }

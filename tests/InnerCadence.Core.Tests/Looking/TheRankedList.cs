@@ -9,8 +9,8 @@ public class TheRankedList
     private static ILookup<long, Seconds> Known(params (long Recording, double At)[] places) =>
         places.ToLookup(p => p.Recording, p => new Seconds(p.At));
 
-    private static RankedList Of(int count, Func<int, SaidThere?> said, ILookup<long, Seconds> known) =>
-        new([.. Enumerable.Range(0, count).Select(i => new Ranked(i % 2, new(i), 1 - i / 1000.0, said(i)))], known);
+    private static RankedList Of(int count, Func<int, SaidThere?> said, ILookup<long, Seconds> known, int randomFrom = int.MaxValue) =>
+        new([.. Enumerable.Range(0, count).Select(i => new Ranked(i % 2, new(i), 1 - i / 1000.0, said(i), i >= randomFrom))], known);
 
     [Fact]
     public void What_waits_are_the_best_twenty_and_four_from_far_below()
@@ -49,9 +49,18 @@ public class TheRankedList
     {
         // Judged down to 20; every tenth further down was heard at random, and one of them is it.
         var through = Of(200, i => i < 20 ? i % 2 == 0 ? SaidThere.Yes : SaidThere.No : i % 10 != 0 ? null : i == 100 ? SaidThere.Yes
-            : SaidThere.No, Known()).Through([0, 1], 500);
+            : SaidThere.No, Known(), randomFrom: 25).Through([0, 1], 500);
         (through.Confirmed, through.Below, through.Sampled, through.SampledThere).ShouldBe((10, 179, 17, 1));
         through.Missed!.Value.Value.ShouldBe(179 / 17.0, 0.01);
+    }
+
+    [Fact]
+    public void What_was_judged_out_of_turn_is_no_random_one()
+    {
+        // The first was passed over; the next nineteen are it, for their rank.
+        var through = Of(100, i => i is > 0 and < 20 ? SaidThere.Yes : null, Known()).Through([0, 1], 500);
+        (through.Confirmed, through.Below, through.Sampled).ShouldBe((0, 81, 0));
+        through.Missed.ShouldBeNull();
     }
 
     [Fact]

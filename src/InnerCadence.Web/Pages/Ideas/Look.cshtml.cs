@@ -45,13 +45,13 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
         await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop) ? NotFound()
         : Redirect($"/jobs/{await jobs.AddAsync(LookingStore.Kind, found.StudyId, $"{{\"idea\":{idea}}}", stop)}");
 
-    public async Task<IActionResult> OnPostJudgeAsync(IdeaId idea, long place, string? judged, CancellationToken stop)
+    public async Task<IActionResult> OnPostJudgeAsync(IdeaId idea, long place, string? judged, bool random,
+        CancellationToken stop)
     {
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         var said = OneOf<SaidThere>.Find(judged);
         if (judged is not null && said is null) return BadRequest();
-        if (!await looking.JudgeAsync(idea, place, said,
-            stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
+        if (!await looking.JudgeAsync(idea, place, said, random, stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
         return Redirect($"/ideas/{idea}/look#waiting");
     }
 
