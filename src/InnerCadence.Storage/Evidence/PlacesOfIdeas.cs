@@ -15,7 +15,7 @@ namespace InnerCadence.Storage.Evidence;
 /// <param name="Difference">How it differs from the exemplar, in words.</param>
 public sealed record PlaceOfIdea(
     SightingId Id, Recording Recording, Tick Start, int? Bar, Tick InBar, Bpm? Tempo, Verdict Verdict, int Cost, string Difference,
-        Judged Judged, bool Vanished)
+        Judged Judged, bool Vanished, DateTime WrittenAt)
 {
     /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
     public bool IsWaiting => Judged.Waits(Vanished);
@@ -36,7 +36,7 @@ public sealed class PlacesOfIdeas(NpgsqlDataSource source, EvidenceOfIdeas evide
             """
             select g.id, g.text from reading g
             where g.preferred and exists (select 1 from sighting x where x.reading_id = g.id and x.idea_id = @idea);
-            select x.id, a.recording_id, x.reading_id, a.bar, x.start_tick, x.verdict, x.cost, x.summary, x.judgement, x.vanished
+            select x.id, a.recording_id, x.reading_id, a.bar, x.start_tick, x.verdict, x.cost, x.summary, x.judgement, x.vanished, a.created_at
             from sighting x
             join idea i on i.id = x.idea_id and i.deleted_at is null
             join reading g on g.id = x.reading_id and g.preferred
@@ -57,7 +57,7 @@ public sealed class PlacesOfIdeas(NpgsqlDataSource source, EvidenceOfIdeas evide
             return new PlaceOfIdea(
                 row.Id, recording, new(row.StartTick), row.Bar is { } first ? first + bar : null, inBar,
                     passage.Tempo ?? (recording.Tempo is { } t ? Bpm.Of(t) : null),
-                VerdictWords.Read(row.Verdict), row.Cost, difference, JudgedWords.Read(row.Judgement), row.Vanished);
+                VerdictWords.Read(row.Verdict), row.Cost, difference, JudgedWords.Read(row.Judgement), row.Vanished, row.CreatedAt);
         })];
     }
 
@@ -73,5 +73,6 @@ public sealed class PlacesOfIdeas(NpgsqlDataSource source, EvidenceOfIdeas evide
         public string Summary { get; init; } = "";
         public string? Judgement { get; init; }
         public bool Vanished { get; init; }
+        public DateTime CreatedAt { get; init; }
     }
 }

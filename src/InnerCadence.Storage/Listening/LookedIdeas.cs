@@ -39,7 +39,7 @@ public sealed class LookedIdeas(LookingStore looking, RecordingStore recordings,
         var all = (await recordings.OfStudyAsync(idea.StudyId, stop)).ToDictionary(r => r.Id);
         looked = [.. looked.Where(l => all.ContainsKey(l.RecordingId))];
         var rows = await looking.OfIdeaAsync(idea.Id, stop);
-        var known = await KnownAsync(idea, rows, all, [.. looked.Select(l => l.RecordingId)], stop);
+        var known = await KnownAsync(idea, all, looked.ToDictionary(l => l.RecordingId, l => l.FirstAt), stop);
         rows = [.. rows.Where(r => all.ContainsKey(r.RecordingId))];
         var list = new RankedList([.. rows.Select(r => new Ranked(r.RecordingId.Value, Seconds.OfMilliseconds(r.AtMs), r.Score, r.Judged,
             r.AtRandom))],
@@ -49,16 +49,17 @@ public sealed class LookedIdeas(LookingStore looking, RecordingStore recordings,
                 all[l.RecordingId].RecordedFrom?.Year, l.Agreement))]));
     }
 
-    /// <summary>Seconds of the places that are confirmed without the ear.</summary>
-    private async Task<ILookup<long, Seconds>> KnownAsync(IdeaRow idea, IReadOnlyList<FoundPlaceRow> rows,
-        Dictionary<RecordingId, Recording> all, HashSet<RecordingId> looked, CancellationToken stop)
+    /// <summary>Seconds of the places that are confirmed and were there before the ear first looked for the idea: what was written down or
+    /// noted after that may have been found by its list.</summary>
+    private async Task<ILookup<long, Seconds>> KnownAsync(IdeaRow idea, Dictionary<RecordingId, Recording> all,
+        Dictionary<RecordingId, DateTime> firstAt, CancellationToken stop)
     {
-        var byEar = rows.Where(r => r.HeardId is not null).Select(r => r.HeardId!.Value).ToHashSet();
+        bool Before(RecordingId recording, DateTime made) => firstAt.TryGetValue(recording, out var first) && made < first;
         var at = (await heard.OfIdeaAsync(idea.Id, stop))
-            .Where(h => h.AtMs is not null && looked.Contains(h.RecordingId) && !byEar.Contains(h.Id))
+            .Where(h => h.AtMs is not null && Before(h.RecordingId, h.CreatedAt))
             .Select(h => (Recording: h.RecordingId.Value, At: Seconds.OfMilliseconds(h.AtMs!.Value))).ToList();
         foreach (var there in (await places.OfIdeaAsync(idea.StudyId, idea.Id, stop))
-            .Where(p => p is { Judged: Judged.Confirmed, Vanished: false, Bar: not null } && looked.Contains(p.Recording.Id))
+            .Where(p => p is { Judged: Judged.Confirmed, Vanished: false, Bar: not null } && Before(p.Recording.Id, p.WrittenAt))
             .GroupBy(p => p.Recording.Id))
             if ((await timelines.OfAsync(all[there.Key], stop)).Map is { } map)
                 at.AddRange(there.Select(p => (there.Key.Value, map.SecondsOf(new(p.Bar!.Value, p.InBar)))));

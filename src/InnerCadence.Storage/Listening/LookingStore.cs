@@ -31,7 +31,7 @@ public sealed record FoundPlaceRow
 }
 
 /// <summary>A recording that the ear looked through.</summary>
-public sealed record LookedRow(RecordingId RecordingId, string LookedFor, int Bars, DateTime LookedAt, double? Agreement);
+public sealed record LookedRow(RecordingId RecordingId, string LookedFor, int Bars, DateTime FirstAt, double? Agreement);
 
 /// <summary>What is looked for in sounds that nobody wrote down, and what a person says of it.</summary>
 public sealed class LookingStore(NpgsqlDataSource source)
@@ -61,8 +61,10 @@ public sealed class LookingStore(NpgsqlDataSource source)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return (await connection.QueryAsync<LookedRow>(new(
-            "select l.recording_id, l.looked_for, l.bars, l.looked_at, l.agreement from looked_through l join recording r on r.id = l.recording_id and "
-                + "r.deleted_at is null where l.idea_id = @idea",
+            """
+            select l.recording_id, l.looked_for, l.bars, l.first_at, l.agreement
+            from looked_through l join recording r on r.id = l.recording_id and r.deleted_at is null where l.idea_id = @idea
+            """,
             new { idea }, cancellationToken: stop))).AsList();
     }
 
@@ -89,8 +91,7 @@ public sealed class LookingStore(NpgsqlDataSource source)
     }
 
     internal async Task KeepAsync(IdeaId idea, RecordingId recording, string lookedFor, int bars, double? agreement,
-        IReadOnlyList<FoundPlace> places,
-        CancellationToken stop)
+        IReadOnlyList<FoundPlace> places, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);

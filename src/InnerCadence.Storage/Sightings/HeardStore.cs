@@ -19,6 +19,7 @@ public sealed record HeardRow
     public int? AtMs { get; init; }
     public int? Bar { get; init; }
     public string Note { get; init; } = "";
+    public DateTime CreatedAt { get; init; }
 
     public string RecordingName => Take.Length == 0 ? Title : $"{Title}, {Take}";
     public ClockTime? At => AtMs is { } ms ? new(ms) : null;
@@ -33,7 +34,8 @@ public sealed class HeardStore(NpgsqlDataSource source)
 {
     private const string Columns =
         """
-        select h.id, h.idea_id, h.recording_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to, h.at_ms, h.bar, h.note
+        select h.id, h.idea_id, h.recording_id, r.title, r.take, p.name as player, r.recorded_from, r.recorded_to, h.at_ms, h.bar, h.note,
+          h.created_at
         from heard_sighting h join recording r on r.id = h.recording_id and r.deleted_at is null join player p on p.id = r.player_id
         left join stamp t on t.id = h.stamp_id
         """;
