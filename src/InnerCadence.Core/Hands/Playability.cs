@@ -27,8 +27,7 @@ public sealed record Playability(ValueList<LimbLoad> Limbs, bool NeedsTwoFeet, V
     public static Playability Of(Passage passage, StickingSettings settings)
     {
         passage = passage.Played();
-        var stuck = passage.Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null)
-            && Sticking.Of(passage, settings, 1).Options is [var best, ..] ? best.In(passage) : passage;
+        var stuck = passage.HasUnknownHands && Sticking.Of(passage, settings, 1).Options is [var best, ..] ? best.In(passage) : passage;
         var limits = settings.Limits;
         var loads = new List<LimbLoad>();
         foreach (var (limb, strokes) in new (string, List<Stroke>)[]

@@ -21,7 +21,16 @@ public sealed record DepartingBar(int Bar, int OfPattern, Seconds From, Seconds 
 
 /// <summary>What was written of a bar that is folded.</summary>
 /// <param name="Bar">Of the recording, from 1.</param>
-public sealed record WrittenBar(int Bar, ValueList<(Voice Voice, Tick InBar)> Strokes);
+public sealed record WrittenBar(int Bar, ValueList<(Voice Voice, Tick InBar)> Strokes)
+{
+    /// <summary>The bars of a passage that begins at a bar; an echo is nothing that was struck.</summary>
+    public static IEnumerable<WrittenBar> Of(Passage passage, int first)
+    {
+        var byBar = passage.Strokes.Where(s => !s.Echo).ToLookup(s => passage.Meters.Locate(s.At).Bar,
+            s => (s.Voice, passage.Meters.Locate(s.At).InBar));
+        return Enumerable.Range(0, passage.Bars).Select(bar => new WrittenBar(first + bar, [.. byBar[bar]]));
+    }
+}
 
 /// <summary>A place of the pattern as it was written, beside what is heard there.</summary>
 /// <param name="Written">In so many of the written bars.</param>
@@ -53,7 +62,7 @@ public sealed record CommonestBar(Meter Meter, int Bars, int Pattern, ValueList<
 
     /// <param name="from">First bar, from 1.</param>
     /// <param name="to">Last bar; of them those of the commonest meter are folded.</param>
-    /// <param name="written">Bars that somebody wrote down.</param>
+    /// <param name="written">Bars of grooves that somebody wrote down: a fill is no part of what stays.</param>
     /// <returns>Nothing with fewer than four bars.</returns>
     public static CommonestBar? Of(SoundBars bars, IReadOnlyList<HeardStroke> heard, int from, int to,
         IReadOnlyList<WrittenBar>? written = null)

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Evidence;
+using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Looking;
@@ -35,9 +36,16 @@ public sealed record SoundGroup(string Before, string After)
     }
 
     /// <summary>The share of the strokes that are written of a recording that the ear hears too.</summary>
+    /// <param name="written">Passages with their first bars, from 1.</param>
+    /// <param name="heard">In order of time.</param>
+    /// <returns>Nothing where too few are written in bars whose numbers are known.</returns>
+    public static double? AgreementOf(SoundBars bars, IEnumerable<(int Bar, Passage Passage)> written, IReadOnlyList<HeardStroke> heard) =>
+        !bars.AreKnown ? null : AgreementOf(written.Where(w => w.Passage.Bars > 0 && w.Bar - 1 + w.Passage.Bars <= bars.Count)
+            .Select(w => EarAgreement.Of(w.Passage, new([.. Enumerable.Range(w.Bar - 1, w.Passage.Bars + 1)
+                .Select(bar => bars.At(bars.StartOf(bar)))], w.Passage), heard)));
+
     /// <param name="beside">What is written of each place beside what is heard there.</param>
-    /// <returns>Nothing where too few are written.</returns>
-    public static double? AgreementOf(IEnumerable<Hearing.EarAgreement> beside)
+    internal static double? AgreementOf(IEnumerable<EarAgreement> beside)
     {
         var (found, written) = beside.SelectMany(a => a.Voices).Aggregate((Found: 0, Written: 0),
             (sum, v) => (sum.Found + v.Found, sum.Written + v.Written));

@@ -36,6 +36,9 @@ public sealed record Passage(MeterCycle Meters, int Bars, ValueList<Stroke> Stro
     /// <summary>The voices that sound, in canonical order.</summary>
     public IReadOnlyList<Voice> Voices => [.. Strokes.Select(s => s.Voice).Distinct().Order()];
 
+    /// <summary>A stroke of the hands has no hand.</summary>
+    public bool HasUnknownHands => Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null);
+
     /// <summary>Strokes by tick, then in canonical voice order.</summary>
     public static ValueList<Stroke> InOrder(IEnumerable<Stroke> strokes) =>
         [.. strokes.OrderBy(s => s.At.Value).ThenBy(s => s.Voice.Order)];

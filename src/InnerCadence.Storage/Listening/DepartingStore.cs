@@ -68,8 +68,8 @@ public sealed class DepartingStore(NpgsqlDataSource source)
             .ToDictionary(l => l.Recording, l => (l.LookedFor, l.Bars));
     }
 
-    internal async Task KeepAsync(RecordingId recording, string lookedFor, int bars, bool barsAreKnown,
-        IReadOnlyList<DepartingBar> departing, CancellationToken stop)
+    internal async Task KeepAsync(RecordingId recording, string lookedFor, SoundBars bars, IReadOnlyList<DepartingBar> departing,
+        CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
@@ -78,7 +78,7 @@ public sealed class DepartingStore(NpgsqlDataSource source)
             delete from departing_bar where recording_id = @recording;
             insert into departing_look (recording_id, looked_for, bars) values (@recording, @lookedFor, @bars)
             on conflict (recording_id) do update set looked_for = excluded.looked_for, bars = excluded.bars
-            """, new { recording, lookedFor, bars }, transaction, cancellationToken: stop));
+            """, new { recording, lookedFor, bars = bars.Count }, transaction, cancellationToken: stop));
         await connection.ExecuteAsync(new(
             "insert into departing_bar (recording_id, at_ms, until_ms, bar, surprise, words) "
                 + "values (@recording, @at, @until, @bar, @Surprise, @Words)",
@@ -87,7 +87,7 @@ public sealed class DepartingStore(NpgsqlDataSource source)
                 recording,
                 at = (int)Math.Max(0, Math.Round(d.From.Milliseconds)),
                 until = (int)Math.Max(0, Math.Round(d.To.Milliseconds)),
-                bar = barsAreKnown ? d.Bar : (int?)null,
+                bar = bars.AreKnown ? d.Bar : (int?)null,
                 d.Surprise,
                 d.Words,
             }), transaction, cancellationToken: stop));

@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Looking;
 using InnerCadence.Core.Music;
@@ -13,59 +15,38 @@ public sealed record LookingInput(long Idea);
 
 /// <summary>The long work of looking for an idea in every recording that the ear has heard. What was looked through and did not change is
 /// left as it is, so that work that was stopped goes on where it was.</summary>
-public sealed class LookingWork(LookingStore looking, IdeaStore ideas, RecordingStore recordings, TimelineStore timelines,
-    SoundStore sounds,
-    ActivationFiles activations, PassageStore passages) : Work<LookingInput>(LookingStore.Kind, "Looking in the sound")
+public sealed class LookingWork(LookingStore looking, IdeaStore ideas, HeardRecordings recordings, WrittenPassages written)
+    : Work<LookingInput>(LookingStore.Kind, "Looking in the sound")
 {
     /// <summary>Of one recording; what stands lower is hardly anything.</summary>
     private const int MostInOne = 60;
 
     /// <summary>What is kept of a place: higher where more is kept, so that it is looked for anew.</summary>
-    private const int Told = 3;
+    private const int Told = 4;
 
     protected override async Task RunAsync(LookingInput input, JobRun run)
     {
         var (id, stop) = (new IdeaId(input.Idea), run.Stop);
         if (await ideas.FindAsync(id, stop) is not { } row) throw new JobFailedException("The idea is deleted.");
-        if (ShippedEar.Find() is not { } ear) throw new JobFailedException("The ear's runtime is missing on this machine: nothing can be "
-            + "looked for.");
         var idea = row.AsIdea();
-        var all = await recordings.OfStudyAsync(row.StudyId, stop);
         var known = (await looking.LookedAsync(id, stop)).ToDictionary(l => l.RecordingId);
-        var (through, bars) = (0, 0);
-        foreach (var (recording, i) in all.Select((r, i) => (r, i)))
+        var passages = (await written.OfStudyAsync(row.StudyId, stop)).Where(w => w.Bar is not null).ToLookup(w => w.RecordingId);
+        // Agreement follows from what is written there, too.
+        string AsItIs(Recording recording, string from) => $"{Told}|{row.Text}|{row.Rules}|{row.SpanTicks}|"
+            + $"{string.Join(' ', row.Scope ?? [])}|{from}|{WrittenThere(passages[recording.Id])}";
+        var way = recordings.For(run);
+        await foreach (var one in way.EachAsync((r, from) => known.TryGetValue(r.Id, out var looked) && looked.LookedFor == AsItIs(r, from)
+            ? looked.Bars : null, stop))
         {
-            await run.BeatAsync(100 * i / all.Count, $"Looked through {through} recordings, {bars:#,0} bars.",
-                $"Cancelled: {through} recordings were looked through; the rest goes on when you ask again.");
-            if (await sounds.OfRecordingAsync(recording.Id, stop) is not { Samples: { } hash } sound) continue;
-            var timeline = await timelines.OfAsync(recording, stop);
-            var lookedFor = $"{Told}|{row.Text}|{row.Rules}|{row.SpanTicks}|{string.Join(' ', row.Scope ?? [])}|{hash}|{ear.Version}|"
-                + $"{string.Join(' ', timeline.Marks.Select(m => $"{m.Bar}@{m.At.Milliseconds}"))}";
-            if (known.TryGetValue(recording.Id, out var looked) && looked.LookedFor == lookedFor)
-            {
-                (through, bars) = (through + 1, bars + looked.Bars);
-                continue;
-            }
-            if (await activations.FindAsync(hash, ear.Version, stop) is not { } heard) continue;
-            var laid = await Task.Run(() => RecordedBars.Of(recording, timeline, sound, heard, ear), stop);
-            if (laid is null) continue;
-            var places = await Task.Run(() => SoundSearch.Of(idea, laid, HeardStrokes.In(heard, ear, SoundSearch.Eager)), stop);
-            await looking.KeepAsync(id, recording.Id, lookedFor, laid.Count, await AgreementAsync(recording, laid, heard, ear, stop), [.. places.Take(MostInOne)], stop);
-            (through, bars) = (through + 1, bars + laid.Count);
+            var places = await Task.Run(() => SoundSearch.Of(idea, one.Bars, HeardStrokes.In(one.Heard, one.Ear, SoundSearch.Eager)), stop);
+            await looking.KeepAsync(id, one.Recording.Id, AsItIs(one.Recording, one.FollowsFrom), one.Bars.Count,
+                SoundGroup.AgreementOf(one.Bars, passages[one.Recording.Id].Select(p => (p.Bar!.Value, p.Passage)),
+                    HeardStrokes.In(one.Heard, one.Ear)), [.. places.Take(MostInOne)], stop);
         }
-        await run.DoneAsync(through == 0 ? "No recording has a sound that the ear has heard."
-            : $"{row.Nickname}: {through} of {all.Count} recordings looked through, {bars:#,0} bars.");
+        await run.DoneAsync(way.Recordings == 0 ? "No recording has a sound that the ear has heard."
+            : $"{row.Nickname}: {way.Recordings} of {way.Of} recordings looked through, {way.Bars:#,0} bars.");
     }
 
-    /// <summary>How much of what is written of a recording the ear hears too.</summary>
-    private async Task<double?> AgreementAsync(Recording recording, SoundBars laid, Activations heard, Ear ear, CancellationToken stop)
-    {
-        if (!laid.AreKnown) return null;
-        var strokes = HeardStrokes.In(heard, ear);
-        return SoundGroup.AgreementOf((await passages.OfRecordingAsync(recording.Id, stop))
-            .Where(p => p is { Bar: { } bar, Bars: > 0 } && bar - 1 + p.Bars <= laid.Count)
-            .Select(p => (First: p.Bar!.Value - 1, Passage: WrittenPassages.Read(p.Text)))
-            .Select(p => EarAgreement.Of(p.Passage, new([.. Enumerable.Range(p.First, p.Passage.Bars + 1)
-                .Select(bar => laid.At(laid.StartOf(bar)))], p.Passage), strokes)));
-    }
+    private static string WrittenThere(IEnumerable<WrittenPassage> passages) => Convert.ToHexStringLower(SHA256.HashData(
+        Encoding.UTF8.GetBytes(string.Join('\n', passages.Select(p => $"{p.Bar} {p.Text}")))));
 }

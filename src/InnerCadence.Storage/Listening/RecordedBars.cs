@@ -13,4 +13,9 @@ public static class RecordedBars
     public static SoundBars? Of(Recording recording, Timeline timeline, SoundRow sound, Activations heard, Ear ear) => SoundBars.Of(
         [.. timeline.Marks.Select(m => (m.Bar, Seconds.OfMilliseconds(m.At.Milliseconds)))], recording.Meters,
         recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null, new(sound.Seconds ?? heard.Frames / (double)Ear.FramesPerSecond), heard, ear);
+
+    /// <summary>All that they follow from: where it is another, what was worked out from them is stale.</summary>
+    public static string FollowFrom(Recording recording, Timeline timeline, SoundRow sound, Ear ear) => FormattableString.Invariant(
+        $"{sound.Samples}|{ear.Version}|{recording.Meter}|{recording.FeltTempo}|")
+        + string.Join(' ', timeline.Marks.Select(m => $"{m.Bar}@{m.At.Milliseconds}"));
 }

@@ -26,16 +26,16 @@ public sealed class SoundLikeWork(SoundQuestions questions, HeardRecordings reco
         var asked = question.AskedAs<LikeAsked>();
         var idea = FewCounts.AsIdea(CountLines.Parse(asked.Text).Passage, IdeaWords.Read<VoicingRule>(asked.Drum) ?? VoicingRule.Drum,
             asked.Rates);
-        var (through, bars, found) = (0, 0, new List<AnsweringPlace>());
-        await foreach (var one in recordings.OfAsync(run, run.Stop))
+        var (way, found) = (recordings.For(run), new List<AnsweringPlace>());
+        await foreach (var one in way.EachAsync((_, _) => null, run.Stop))
         {
-            (through, bars) = (through + 1, bars + one.Bars.Count);
             var places = await Task.Run(() => SoundSearch.Of(idea, one.Bars, HeardStrokes.In(one.Heard, one.Ear, SoundSearch.Eager)),
                 run.Stop);
             found.AddRange(places.Take(MostInOne).Select(p => Answers.Of(one.Recording.Id, p)));
         }
-        await questions.KeepAsync(run, input.Question, new LikeAnswer(through, bars, [.. found.OrderByDescending(f => f.Score).Take(Most)]),
-            through == 0 ? "No recording has a sound that the ear has heard." : $"{through} recordings looked through, {bars:#,0} bars.");
+        await questions.KeepAsync(run, input.Question, new LikeAnswer(way.Recordings, way.Bars, [.. found.OrderByDescending(f => f.Score).Take(Most)]),
+            way.Recordings == 0 ? "No recording has a sound that the ear has heard."
+                : $"{way.Recordings} recordings looked through, {way.Bars:#,0} bars.");
     }
 }
 
@@ -49,7 +49,7 @@ public sealed class SoundRecurringWork(SoundQuestions questions, HeardRecordings
     {
         if (await questions.FindAsync(input.Question, run.Stop) is not { } question) throw new JobFailedException("It was asked anew.");
         var all = new List<(RecordingId Id, (PlayerId Player, string Title) Title, SoundBars Bars, Passage Passage)>();
-        await foreach (var one in recordings.OfAsync(run, run.Stop))
+        await foreach (var one in recordings.For(run).EachAsync((_, _) => null, run.Stop))
             all.Add((one.Recording.Id, (one.Recording.PlayerId, one.Recording.Title), one.Bars,
                 HeardPassage.Of(one.Bars, HeardStrokes.In(one.Heard, one.Ear))));
         var titles = all.Select(a => a.Title).Distinct().Select((t, i) => (t, i)).ToDictionary(x => x.t, x => (long)x.i);

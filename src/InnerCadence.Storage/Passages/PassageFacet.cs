@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Rhythm;
 
@@ -6,19 +7,19 @@ namespace InnerCadence.Storage.Passages;
 
 /// <summary>A passage in the list of all, with everything by which it is found again.</summary>
 /// <param name="Ideas">Numbers of the ideas that were found in it and not refused.</param>
-public sealed record ListedPassage(WrittenPassage Row, int? StartsAtMs, bool InDoubt, bool HasSound, int Found, int Waiting,
-    IReadOnlySet<long> Ideas)
+public sealed record ListedPassage(WrittenPassage Row, PassageFacts Facts, int Found, int Waiting, IReadOnlySet<long> Ideas)
 {
-    private readonly Lazy<Traits?> traits = new(() => Traits.Of(Row.Passage));
-
-    public ClockTime? StartsAt => StartsAtMs is { } ms ? new(ms) : null;
+    public ClockTime? StartsAt => Facts.StartsAtMs is { } ms ? new(ms) : null;
     public double? Tempo => Row.Passage.Tempo?.Value ?? Row.RecordingTempo;
 
-    /// <summary>A stroke of the hands has no hand.</summary>
-    public bool HandsUnknown => Row.Passage.Strokes.Any(s => s.Voice.Limbs == LimbClass.Hand && s.Side is null);
+    /// <summary>It is read in more than one way, or the preferred one is a guess.</summary>
+    public bool InDoubt => Facts.Readings > 1 || Facts.Confidence == PassageDraft.Confidences[^1];
 
-    public bool Has(Habit habit) => traits.Value is { } t && habit.Has(Row.Passage, t) == true;
+    public bool Has(Habit habit) => WrittenPassages.TraitsOf(Row.Text) is { } traits && habit.Has(Row.Passage, traits) == true;
 }
+
+/// <param name="Confidence">Of the preferred reading.</param>
+public readonly record struct PassageFacts(int? StartsAtMs, int Readings, string Confidence, bool HasSound);
 
 /// <summary>One way in which passages are told apart in their list.</summary>
 /// <param name="Word">In the address.</param>
@@ -27,8 +28,6 @@ public sealed record ListedPassage(WrittenPassage Row, int? StartsAtMs, bool InD
 /// <param name="Several">More than one can be asked for: then a passage has all of them.</param>
 public sealed record PassageFacet(string Word, string Says, Func<ListedPassage, IEnumerable<string>> Of, bool Several = false)
 {
-    private const int Band = 20;
-
     public const string HandsUnknown = "hands-unknown", InDoubt = "doubt", Sound = "sound", Waiting = "waiting";
 
     public static IReadOnlyList<PassageFacet> All { get; } =
@@ -37,15 +36,12 @@ public sealed record PassageFacet(string Word, string Says, Func<ListedPassage, 
         new("player", "Drums", p => [p.Row.PlayerId.ToString()]),
         new("section", "Section", p => p.Row.Section.Length > 0 ? [p.Row.Section.ToLowerInvariant()] : []),
         new("meter", "Meter", p => [p.Row.Passage.Meters.ToString()]),
-        new("tempo", "Tempo", p => p.Tempo is { } bpm ? [BandOf(bpm)] : []),
+        new("tempo", "Tempo", p => Division.BandOf(p.Tempo) is { } band ? [band] : []),
         new("idea", "Idea", p => p.Ideas.Select(i => i.ToString(CultureInfo.InvariantCulture))),
         new("trait", "Trait", p => Habit.All.Where(p.Has).Select(h => h.Word)),
-        new("with", "With", p => new[] { (HandsUnknown, p.HandsUnknown), (InDoubt, p.InDoubt), (Sound, p.HasSound),
+        new("with", "With", p => new[] { (HandsUnknown, p.Row.Passage.HasUnknownHands), (InDoubt, p.InDoubt), (Sound, p.Facts.HasSound),
             (Waiting, p.Waiting > 0) }.Where(x => x.Item2).Select(x => x.Item1), Several: true),
     ];
-
-    /// <summary>100 to 119</summary>
-    private static string BandOf(double bpm) => (int)(bpm / Band) * Band is var low ? $"{low}-{low + Band - 1}" : "";
 }
 
 /// <summary>What of a list of passages is shown.</summary>

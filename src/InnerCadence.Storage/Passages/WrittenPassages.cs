@@ -4,6 +4,7 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Discovery;
 using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Music;
+using InnerCadence.Core.Rhythm;
 using InnerCadence.Storage.Evidence;
 using Npgsql;
 
@@ -50,6 +51,7 @@ public sealed class WrittenPassages(NpgsqlDataSource source, KeptReady kept)
     private const int MostKept = 50_000;
     private static readonly ConcurrentDictionary<string, Passage> Kept = new();
     private static readonly ConcurrentDictionary<string, IReadOnlyList<Bar>> KeptBars = new();
+    private static readonly ConcurrentDictionary<string, Traits?> KeptTraits = new();
 
     /// <summary>By recording date, recording and place.</summary>
     public Task<IReadOnlyList<WrittenPassage>> OfStudyAsync(StudyId study, CancellationToken stop) =>
@@ -92,6 +94,13 @@ public sealed class WrittenPassages(NpgsqlDataSource source, KeptReady kept)
     {
         if (Kept.Count > MostKept) Kept.Clear();
         return Kept.GetOrAdd(text, t => CountLines.Parse(t).Passage);
+    }
+
+    /// <summary>Of the text, as it stands; nothing of one without strokes.</summary>
+    internal static Traits? TraitsOf(string text)
+    {
+        if (KeptTraits.Count > MostKept) KeptTraits.Clear();
+        return KeptTraits.GetOrAdd(text, t => Traits.Of(Read(t)));
     }
 
     internal static IReadOnlyList<Bar> BarsOf(string text)

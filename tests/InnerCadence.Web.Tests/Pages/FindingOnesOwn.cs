@@ -16,13 +16,13 @@ public class FindingOnesOwn(Application application) : IClassFixture<Application
 
     [Theory]
     [InlineData("kind", "fill"), InlineData("trait", "flam-or-drag"), InlineData("with", "hands-unknown"), InlineData("idea", "1")]
-    [InlineData("with", "waiting"), InlineData("player", "2"), InlineData("tempo", "100-119")]
+    [InlineData("with", "waiting"), InlineData("player", "2"), InlineData("tempo", "100 to 119")]
     public async Task What_a_choice_says_is_what_it_shows(string facet, string value)
     {
         var all = await application.PageAsync(Passages);
         var said = Said(all, facet, value);
         said.ShouldBeGreaterThan(0);
-        var chosen = await application.PageAsync($"{Passages}?{facet}={value}");
+        var chosen = await application.PageAsync($"{Passages}?{facet}={Uri.EscapeDataString(value)}");
         chosen.QuerySelector(".lead-line")!.TextContent.ShouldStartWith($"{said} of ");
         Shown(chosen).ShouldBe(Math.Min(said, 60));
     }

@@ -21,9 +21,8 @@ public sealed class NamedIdeaModel(StudyStore studies, IdeaStore ideas, Tuning t
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         if (text?.Length > MostText) return BadRequest();
-        var read = CountLines.Parse(text ?? "").Passage;
-        var wholeBars = read.Bars > 0 && read.Strokes.Any(s => s.At >= read.Meters.StartOf(read.Bars - 1)) && read.Strokes.Count > 8;
-        Input = IdeaInput.Proposed(read, "end", wholeBars ? PassageKind.Groove : PassageKind.Fill, wholeBars, from: null);
+        // Counts that stand in no bar of a recording may stand anywhere.
+        Input = IdeaInput.Proposed(CountLines.Parse(text ?? "").Passage, "end", PassageKind.Fill, wholeBars: false, from: null);
         return Page();
     }
 

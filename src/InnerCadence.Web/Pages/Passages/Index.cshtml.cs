@@ -84,7 +84,6 @@ public sealed class PassagesModel(StudyStore studies, PassageStore passages, Lis
             "player" => Study.Players.FirstOrDefault(p => p.Id.ToString() == value)?.Name ?? value,
             "idea" => names.GetValueOrDefault(value, value),
             "trait" => Habit.Find(value)?.Says ?? value,
-            "tempo" => value.Replace("-", " to ", StringComparison.Ordinal),
             "with" => value switch
             {
                 PassageFacet.HandsUnknown => "hands unknown",
@@ -95,8 +94,7 @@ public sealed class PassagesModel(StudyStore studies, PassageStore passages, Lis
             _ => value,
         };
         return [.. counts.Keys.Union(Filter.Asked[facet.Word]).Select(v => new FacetChoice(v, Says(v), counts.GetValueOrDefault(v),
-            Filter.Asks(facet, v))).OrderBy(c => facet.Word == "tempo" ? int.Parse("0" + c.Value.Split('-')[0].Where(char.IsAsciiDigit)
-                .Aggregate("", (a, d) => a + d), System.Globalization.CultureInfo.InvariantCulture) : 0)
+            Filter.Asks(facet, v))).OrderBy(c => facet.Word == "tempo" ? c.Value.Length : 0)
             .ThenBy(c => c.Says, StringComparer.OrdinalIgnoreCase)];
     }
 }

@@ -1,4 +1,3 @@
-using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Looking;
@@ -28,10 +27,14 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
     /// <summary>Bars of which something is written down.</summary>
     public IReadOnlySet<int> Written { get; private set; } = new HashSet<int>();
     public string? Section { get; private set; }
+    /// <summary>Else their numbers mean nothing to anybody.</summary>
+    public bool BarsAreKnown { get; private set; }
     public string? Problem { get; private set; }
     public string Text => Common is null ? "" : CountWriter.Write(Common.Nucleus);
     public Shape Picture => Strands.Draw(Common!.Nucleus, new() { Width = 560, Gap = 28, RowSixteenths = 32 });
     public Shape? RidgesOf(DepartingBar bar) => ridges.GetValueOrDefault(bar.Bar);
+
+    public static ClockTime Clock(Seconds at) => new((int)Math.Max(0, Math.Round(at.Milliseconds)));
 
     /// <summary>The page on which what most bars have is taken up as a passage, where it first stands.</summary>
     public string TakeUp
@@ -39,8 +42,9 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
         get
         {
             var first = Timeline.Form.Sections.FirstOrDefault(s => s.Name == Section)?.FirstBar ?? 1;
-            var at = Timeline.Map is { } map ? $"&at={new ClockTime((int)Math.Max(0, Math.Round(map.SecondsOf(new(first, Tick.Zero)) * 1000)))}" : "";
-            return $"/recordings/{Recording.Id}/passages/new?bar={first}{at}&kind=groove&text={Uri.EscapeDataString(Text)}";
+            var at = Timeline.Map is { } map ? $"&at={Clock(map.SecondsOf(new(first, Tick.Zero)))}" : "";
+            return $"/recordings/{Recording.Id}/passages/new?kind=groove{(BarsAreKnown ? $"&bar={first}" : "")}{at}"
+                + $"&text={Uri.EscapeDataString(Text)}";
         }
     }
 
@@ -50,6 +54,7 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
         if (!await FindRecordingAsync(recording, stop)) return NotFound();
         var chosen = Timeline.Form.Sections.FirstOrDefault(s => s.Name == section && s.Bars > 0);
         Section = chosen?.Name;
+        var written = (await passages.OfRecordingAsync(recording, stop)).Where(p => p is { Bar: not null, Bars: > 0 }).ToList();
         if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash } sound) Problem =
             "The recording has no sound at hand that is read: attach one first.";
         else if (ShippedEar.Find() is not { } ear || await activations.OfAsync(hash, stop) is not { } heard) Problem =
@@ -59,7 +64,9 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
             var strokes = HeardStrokes.In(heard, ear);
             var bars = RecordedBars.Of(Recording, Timeline, sound, heard, ear);
             Common = bars is null ? null : CommonestBar.Of(bars, strokes, chosen?.FirstBar ?? 1, chosen?.LastBar ?? bars.Count,
-                bars.AreKnown ? await WrittenBarsAsync(stop) : null);
+                bars.AreKnown ? [.. written.Where(p => p.Kind == PassageKind.Groove)
+                    .SelectMany(p => WrittenBar.Of(WrittenPassages.Read(p.Text), p.Bar!.Value))] : null);
+            BarsAreKnown = bars?.AreKnown == true;
             if (Common is null) Problem = "Fewer than four bars of one meter are known here: mark bars, or choose more of the recording.";
         }
         var nothing = await departing.NothingAsync(recording, stop);
@@ -69,8 +76,7 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
         foreach (var d in Departing) drawn[d.Bar] = await pictures.OfAsync(recording, d.From, d.To, Usual(d), $"Bar {d.Bar} as the ear "
             + "heard it, with what most bars have", stop);
         ridges = drawn;
-        Written = (await passages.OfRecordingAsync(recording, stop)).Where(p => p.Bar is not null)
-            .SelectMany(p => Enumerable.Range(p.Bar!.Value, Math.Max(1, p.Bars))).ToHashSet();
+        Written = BarsAreKnown ? written.SelectMany(p => Enumerable.Range(p.Bar!.Value, p.Bars)).ToHashSet() : new HashSet<int>();
         return Page();
     }
 
@@ -92,10 +98,4 @@ public sealed class CommonestModel(StudyStore studies, RecordingStore recordings
         return [.. Common.Nucleus.Strokes.Where(s => s.At >= from && s.At < from + length).Select(s => new RidgeBead(s.Voice,
             bar.From + (bar.To - bar.From) * ((double)(s.At - from).Value / length.Value), true))];
     }
-
-    private async Task<IReadOnlyList<WrittenBar>> WrittenBarsAsync(CancellationToken stop) =>
-        [.. (await passages.OfRecordingAsync(Recording.Id, stop)).Where(p => p is { Bar: not null, Bars: > 0 })
-            .SelectMany(p => CountLines.Parse(p.Text).Passage is var written ? Enumerable.Range(0, written.Bars).Select(bar =>
-                new WrittenBar(p.Bar!.Value + bar, [.. written.Strokes.Where(s => written.Meters.Locate(s.At).Bar == bar)
-                    .Select(s => (s.Voice, written.Meters.Locate(s.At).InBar))])) : [])];
 }
