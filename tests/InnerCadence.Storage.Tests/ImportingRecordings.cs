@@ -1,6 +1,7 @@
 using System.Text;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Exchange;
+using InnerCadence.Storage.Studies;
 using InnerCadence.Storage.Upkeep;
 
 namespace InnerCadence.Storage.Tests;
@@ -133,14 +134,60 @@ public class ImportingRecordings : StorageTests
     [Fact]
     public async Task How_columns_were_read_is_remembered_for_the_next_file_with_the_same_head()
     {
-        var imports = new ImportStore(Source);
+        var imports = new ImportStore(Source, new StudyStore(Source));
         var table = CsvTable.Read("Stück,Jahr\nPiece,1970"u8.ToArray());
         var first = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", "Stück,Jahr\nPiece,1970"u8.ToArray(), table, Stop),
             Stop))!;
-        first.ColumnOf.ShouldBeEmpty();
-        await imports.MapAsync(first, table, new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, "merge", "asked", "", Stop);
+        first.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, ignoreOrder: true, "from what stands there");
+        await imports.MapAsync(first, table, new(new Dictionary<string, int> { ["title"] = 1, ["recorded"] = 0 })
+        { Kinds = new Dictionary<string, string> { ["unplugged"] = "live" } }, Stop);
         var next = (await imports.FindAsync(await imports.AddAsync(Study, "b.csv", [], table, Stop), Stop))!;
-        next.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, ignoreOrder: true);
+        next.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 1, ["recorded"] = 0 }, ignoreOrder: true);
+        next.ReadingOf(table).Kinds["unplugged"].ShouldBe("live", "a word is asked about once");
+    }
+
+    [Fact]
+    public async Task Columns_are_guessed_from_what_stands_in_them_where_their_heads_say_nothing()
+    {
+        var study = (await Studies.FindAsync(Study, Stop))!;
+        ImportColumns.Guess(CsvTable.Read(Encoding.UTF8.GetBytes("""
+            what,A,B,C,D,E,Song length
+            Grey Harbour,March 1964,~118,4/4,in concert,17,3:12
+            Tin Lantern,3/4/1965,c. 120 bpm,7/8,tv,18,2:58
+            """)), study).ShouldBe(new Dictionary<string, int>
+            {
+                ["title"] = 0,
+                ["recorded"] = 1,
+                ["tempo"] = 2,
+                ["meter"] = 3,
+                ["kind"] = 4,
+                ["duration"] = 6,
+            }, ignoreOrder: true);
+    }
+
+    [Fact]
+    public async Task A_word_for_a_kind_is_asked_once_and_a_cell_is_put_right_before_anything_is_added()
+    {
+        var imports = new ImportStore(Source, new StudyStore(Source));
+        var content = Encoding.UTF8.GetBytes("title,date,kind\nGrey Harbour,the wet summer,unplugged\nTin Lantern,1965,Unplugged\n");
+        var table = CsvTable.Read(content);
+        var file = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", content, table, Stop), Stop))!;
+        file.ReadingOf(table).UnknownKinds(table).ShouldBe([("unplugged", 2)]);
+        var study = (await Studies.FindAsync(Study, Stop))!;
+        var row = ImportRow.Read(table.Rows[0], file.ReadingOf(table), study);
+        row.Unread.Select(u => (u.Field!.Word, u.Words)).ShouldBe([("recorded", "the wet summer"), ("kind", "unplugged")], ignoreOrder: true);
+        await imports.MapAsync(file, table, new(file.ColumnOf)
+        {
+            Kinds = new Dictionary<string, string> { ["unplugged"] = "live" },
+            Mended = new Dictionary<string, string> { [ImportReading.CellOf(table.Rows[0].Line, "recorded")] = "summer 1964" },
+        }, Stop);
+        await imports.BeginAsync((await imports.FindAsync(file.Id, Stop))!, Stop);
+        var worker = Guid.NewGuid();
+        await DoAsync(new RecordingImport(Studies, imports), (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
+        var added = await Recordings.OfStudyAsync(Study, Stop);
+        added.Select(r => (r.Title, r.Kind.Word, r.RecordedFrom?.Year)).ShouldBe(
+            [("Grey Harbour", "live", 1964), ("Tin Lantern", "live", 1965)], ignoreOrder: true);
+        added.ShouldAllBe(r => r.Note == "");
     }
 
     [Fact]
@@ -156,16 +203,16 @@ public class ImportingRecordings : StorageTests
         var (job, import, file) = await PrepareAsync(text, duplicates);
         var worker = Guid.NewGuid();
         await DoAsync(import, (await Jobs.ClaimAsync(worker, JobStore.Silence, Stop))!, worker);
-        return ((await Jobs.FindAsync(job, Stop))!.Said, (await new ImportStore(Source).FindAsync(file, Stop))!);
+        return ((await Jobs.FindAsync(job, Stop))!.Said, (await new ImportStore(Source, new StudyStore(Source)).FindAsync(file, Stop))!);
     }
 
     private async Task<(JobId Job, RecordingImport Import, ImportId File)> PrepareAsync(string text, string duplicates)
     {
-        var imports = new ImportStore(Source);
+        var imports = new ImportStore(Source, new StudyStore(Source));
         var content = Encoding.UTF8.GetBytes(text);
         var table = CsvTable.Read(content);
         var file = (await imports.FindAsync(await imports.AddAsync(Study, "file.csv", content, table, Stop), Stop))!;
-        await imports.MapAsync(file, table, file.ColumnOf, duplicates, "asked", "", Stop);
+        await imports.MapAsync(file, table, new(file.ColumnOf, duplicates), Stop);
         return (await imports.BeginAsync(file, Stop), new(Studies, imports), file.Id);
     }
 }

@@ -30,8 +30,8 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
         JobRun run)
     {
         var stop = run.Stop;
-        var (table, columns) = (CsvTable.Read(file.Content), file.ColumnOf);
-        var order = file.OrderIn(table);
+        var table = CsvTable.Read(file.Content);
+        var reading = file.ReadingOf(table);
         var keys = await ImportStore.KeysAsync(connection, transaction, study.Id, stop);
         var (bad, added, merged, skipped) = (new List<ImportRow>(), 0, 0, 0);
         for (var done = 0; done < table.Rows.Count; done += Batch)
@@ -40,7 +40,7 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
                 "Cancelled: nothing was imported.");
             var fresh = new List<(RecordingDraft Draft, CoverageDraft? Searched)>();
             var freshKeys = new HashSet<string>();
-            foreach (var row in table.Rows.Skip(done).Take(Batch).Select(r => ImportRow.Read(r, columns, study, order)))
+            foreach (var row in table.Rows.Skip(done).Take(Batch).Select(r => ImportRow.Read(r, reading, study)))
             {
                 if (row.Draft is not { } draft) bad.Add(row);
                 else if (file.Duplicates == "keep" || (!keys.ContainsKey(row.DraftKey!) && freshKeys.Add(row.DraftKey!))) fresh.Add((draft,

@@ -1,5 +1,7 @@
+using System.Globalization;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using System.Text.RegularExpressions;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Counting.Writing;
@@ -58,7 +60,7 @@ public sealed record ParseAnswer(
 }
 
 /// <summary>Reads count lines without keeping anything.</summary>
-public static class CountLinesApi
+public static partial class CountLinesApi
 {
     public static void MapCountLines(this IEndpointRouteBuilder routes) =>
         routes.MapPost("/api/count-lines/parse", Parse).WithName("ParseCountLines").WithTags("count lines")
@@ -71,8 +73,12 @@ public static class CountLinesApi
     /// coloured.</param>
     /// <param name="sound">With room above the counts of the strands for the sound itself.</param>
     /// <param name="hide">Codes of voices that are left out of a staff, with commas.</param>
+    /// <param name="also">Codes of voices that have a strand though they are silent, with commas.</param>
+    /// <param name="divide">In how many parts beats are shown: bar.beat:parts, both from 0, with commas.</param>
+    /// <param name="touch">With room for a finger.</param>
     private static Results<Ok<ParseAnswer>, ProblemHttpResult> Parse(ParseRequest request, string? picture = null, int bar = 1,
-        bool edit = false, string? hide = null, bool sound = false)
+        bool edit = false, string? hide = null, bool sound = false,
+        string? also = null, string? divide = null, bool touch = false)
     {
         if (request.Text is null) return TypedResults.Problem("Send {\"text\": \"…\"}: the count lines to read.",
             statusCode: StatusCodes.Status400BadRequest);
@@ -86,8 +92,16 @@ public static class CountLinesApi
             {
                 null => null,
                 "ring" => Ring.Draw(read.Passage).AsJson(),
-                "staff" => Staff.Draw(read.Passage, first, (hide ?? "").Split(',').Select(Voice.Find).OfType<Voice>().ToHashSet()),
-                _ => Strands.Draw(read.Passage, new() { FirstBar = first, Pickable = edit, Also = read.Voices, Sound = sound }).AsJson(),
+                "staff" => Staff.Draw(read.Passage, first, Codes(hide).ToHashSet()),
+                _ => Strands.Draw(read.Passage, new()
+                {
+                    FirstBar = first,
+                    Pickable = edit,
+                    Also = [.. read.Voices.Union(Codes(also))],
+                    Sound = sound,
+                    Divided = DividedOf(divide),
+                    Touch = touch,
+                }).AsJson(),
             },
             Places = edit ? [.. read.Places.Select(p => new object[] { p.At.Value, p.Voice.Code, p.Words.Line, p.Words.Column,
                 p.Words.Length })] : null,
@@ -95,6 +109,17 @@ public static class CountLinesApi
                 c.Look.ToString().ToLowerInvariant() })] : null,
         });
     }
+
+    private static IEnumerable<Voice> Codes(string? codes) => (codes ?? "").Split(',').Select(Voice.Find).OfType<Voice>();
+
+    /// <summary>What is no division is passed over.</summary>
+    private static IReadOnlyDictionary<(int Bar, int Beat), int> DividedOf(string? divide) =>
+        (divide ?? "").Split(',').Select(one => Divided().Match(one)).Where(m => m.Success).Take(UploadLimits.Bars)
+            .GroupBy(m => (int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture), int.Parse(m.Groups[2].ValueSpan, CultureInfo.InvariantCulture)))
+            .ToDictionary(g => g.Key, g => g.Last().Groups[3].Value[0] - '0');
+
+    [GeneratedRegex(@"^(\d{1,3})\.(\d{1,2}):([23468])\z")]
+    private static partial Regex Divided();
 
     /// <summary>What a text says: strokes, problems, words and canonical form.</summary>
     /// <param name="lean">Without strokes and canonical form, which no picture needs: asked at every key.</param>

@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using InnerCadence.Core.Counting.Editing;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Writing;
@@ -13,14 +14,17 @@ namespace InnerCadence.Web.Api;
 public sealed record ChosenStroke(int At, string? Voice);
 
 /// <summary>A move on a text of count lines.</summary>
-/// <param name="Do">toggle, remove, ghost, accent, open, shift, repeat-bar, toms or canonical.</param>
-/// <param name="Strokes">The strokes it is done to; of toggle the first one's place and voice.</param>
+/// <param name="Do">turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, repeat-bar, meter, toms or canonical.
+/// </param>
+/// <param name="Strokes">The strokes it is done to; of turn and toggle the first one's place and voice.</param>
 /// <param name="By">Of shift, in ticks.</param>
-/// <param name="Voice">Of shift, the drum to which they go.</param>
-/// <param name="Bar">Of repeat-bar, from 1.</param>
+/// <param name="Voice">Of shift, the drum to which they go; of grace, the drum of the grace stroke.</param>
+/// <param name="Bar">Of repeat-bar and meter, from 1.</param>
 /// <param name="Toms">Of toms, 1 to 4, or codes of toms from high to low.</param>
+/// <param name="Mark">Of mark, its word: flam, loose, right; of note, a word of one's own.</param>
+/// <param name="Meter">Of meter: that bar and those after it go in it.</param>
 public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenStroke>? Strokes = null, int By = 0, string? Voice = null,
-    int Bar = 1, string? Toms = null);
+    int Bar = 1, string? Toms = null, string? Mark = null, string? Meter = null);
 
 /// <param name="Voice">Code of the voice that was tapped.</param>
 /// <param name="Onsets">Seconds from the first beat of bar 1.</param>
@@ -48,7 +52,7 @@ public sealed record ClicksAnswer(IReadOnlyList<ClickAnswer> Clicks);
 public sealed record ClickAnswer(double At, bool First);
 
 /// <summary>Changes to a text that is being written: computed, nothing kept.</summary>
-public static class EditApi
+public static partial class EditApi
 {
     private const int MostOnsets = 2000;
 
@@ -84,24 +88,43 @@ public static class EditApi
         foreach (var one in request.Strokes ?? [])
         {
             if (FindVoice(passage, one.Voice) is not { } voice) return Refuse($"‘{one.Voice}’ is no voice here.");
-            if (one.At < 0 || one.At >= passage.Length.Value) return Refuse("A stroke lies outside the passage.");
+            if (one.At < 0 || one.At >= passage.Meters.StartOf(Math.Max(passage.Bars, 1)).Value) return Refuse("A stroke lies outside the passage.");
             chosen.Add((new(one.At), voice));
         }
         var onto = request.Voice is null ? null : FindVoice(passage, request.Voice);
         if (request.Voice is not null && onto is null) return Refuse($"‘{request.Voice}’ is no voice here.");
         switch (request.Do)
         {
-            case "toggle" or "remove" or "ghost" or "accent" or "open" or "shift"
+            case "turn" or "toggle" or "remove" or "ghost" or "accent" or "open" or "mark" or "note" or "grace" or "shift"
                 when chosen.Count == 0:
                 return Refuse("No stroke is chosen.");
-            case "remove" or "ghost" or "accent" or "open" or "shift"
+            case "remove" or "ghost" or "accent" or "open" or "mark" or "note" or "grace" or "shift"
                 when !passage.Strokes.Any(s => chosen.Contains((s.At, s.Voice))):
                 return Refuse("No stroke is there.");
+            case "turn": return Answer(request.Text, Move.Turn(passage, chosen[0].At, chosen[0].Voice));
             case "toggle": return Answer(request.Text, Move.Toggle(passage, chosen[0].At, chosen[0].Voice));
             case "remove": return Answer(request.Text, Move.Remove(passage, chosen));
-            case "ghost": return Answer(request.Text, Move.Play(passage, chosen, Dynamic.Ghost));
-            case "accent": return Answer(request.Text, Move.Play(passage, chosen, Dynamic.Accent));
-            case "open": return Answer(request.Text, Move.Open(passage, chosen));
+            case "ghost" or "accent" or "open" or "mark":
+                if (StrokeMark.Find(request.Do == "mark" ? request.Mark : request.Do) is not { } mark) return Refuse(
+                    $"There is no mark ‘{request.Mark}’: {string.Join(", ", StrokeMark.All.Select(m => m.Word))}.");
+                return passage.Strokes.Any(s => chosen.Contains((s.At, s.Voice)) && mark.Fits(s.Voice))
+                    ? Answer(request.Text, Move.Mark(passage, chosen, mark)) : Refuse(
+                        $"Only {string.Join(" and ", mark.Only.Select(v => v.Name))} can be {mark.Word}.");
+            case "note":
+                return TechniqueNote().IsMatch(request.Mark ?? "")
+                    ? Answer(request.Text, Move.Mark(passage, chosen, StrokeMark.Note(request.Mark!)))
+                    : Refuse("A technique note is one word of at most 16 letters, such as edge.");
+            case "grace":
+                return onto is null || onto.Limbs == LimbClass.None ? Refuse("Say on which drum the grace stroke falls.")
+                    : Answer(request.Text, Move.GraceOn(passage, chosen, onto));
+            case "add-bar":
+                return Answer(request.Text, Move.AddBar(passage));
+            case "meter":
+                if (Meter.Parse(request.Meter ?? "") is not { } meter) return Refuse(
+                    $"‘{request.Meter}’ is no meter: write it like 4/4, 7/8 or 7/8(2+2+3).");
+                if (request.Bar < 1 || request.Bar > Math.Max(1, passage.Bars)) return Refuse("There is no such bar.");
+                return Move.InMeter(passage, request.Bar - 1, meter) is { } metered ? Answer(request.Text, metered)
+                    : Refuse($"A bar of {meter} ends before a stroke that stands there: take it out first.");
             case "shift":
                 if (Math.Abs((long)request.By) > passage.Length.Value) return Refuse("That is farther than the passage is long.");
                 return Move.Shift(passage, chosen, new(request.By), onto) is { } shifted ? Answer(request.Text, shifted)
@@ -115,7 +138,8 @@ public static class EditApi
                     : Refuse("Say 1 to 4 toms, or codes from high to low such as T1 FT.");
             case "canonical":
                 return Answer(request.Text, passage, Rewriting.Canonical(request.Text));
-            default: return Refuse("do is one of toggle, remove, ghost, accent, open, shift, repeat-bar, toms, canonical.");
+            default: return Refuse("do is one of turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, repeat-bar, "
+                + "meter, toms, canonical.");
         }
     }
 
@@ -174,6 +198,9 @@ public static class EditApi
         if (int.TryParse(text, out var count)) return count is >= 1 and <= 4 ? Kit.Toms(count) : null;
         return Kit.ReadToms(text);
     }
+
+    [GeneratedRegex(@"^\p{L}{1,16}\z")]
+    private static partial Regex TechniqueNote();
 
     private static IResult Refuse(string why) => Results.Problem(why, statusCode: StatusCodes.Status400BadRequest);
 }

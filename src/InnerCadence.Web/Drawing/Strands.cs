@@ -17,8 +17,13 @@ public sealed record StrandsStyle
     public int RowSixteenths { get; init; } = 36;
     /// <summary>Number of the first bar in the recording.</summary>
     public int FirstBar { get; init; } = 1;
-    /// <summary>Columns and strokes that can be picked: to cut an idea out, to change a stroke.</summary>
+    /// <summary>Columns and strokes that can be picked: to cut an idea out, to change a stroke. What is empty has the strands to begin
+    /// on.</summary>
     public bool Pickable { get; init; }
+    /// <summary>In how many parts beats, both from 0, are shown where the writer said so.</summary>
+    public IReadOnlyDictionary<(int Bar, int Beat), int> Divided { get; init; } = new Dictionary<(int, int), int>();
+    /// <summary>Room for a finger on every count and strand.</summary>
+    public bool Touch { get; init; }
     /// <summary>Voices that get a strand though they are silent.</summary>
     public IReadOnlyList<Voice> Also { get; init; } = [];
     /// <summary>Strokes that another reading has here and this one lacks: drawn as crosses.</summary>
@@ -38,20 +43,28 @@ public sealed record StrandsStyle
 public sealed class Strands
 {
     private const double Left = 76, Counts = 42, SmallCounts = 25, Wave = 44, TailStop = 5, SmallGap = 11, SmallBead = 0.62;
+    /// <summary>Height of what is pressed above the counts.</summary>
+    private const double Press = 15, TouchPress = 44, TouchGap = 46;
+    private const int TouchSixteenths = 16;
+    private static readonly IReadOnlyList<Voice> ToBeginOn = [Voice.Hat, Voice.Snare, Voice.Kick];
     private readonly Passage passage;
     private readonly StrandsStyle style;
     private readonly IReadOnlyList<Voice> voices;
     private readonly bool anyHands;
-    private readonly double gap, top;
+    private readonly double gap, top, press;
     private readonly ILookup<int, Stroke> strokes;
 
     private Strands(Passage passage, StrandsStyle style)
     {
+        if (style.Pickable && passage.Bars == 0)
+            (passage, style) = (passage with { Bars = 1 }, style with { Also = [.. style.Also.Union(ToBeginOn)] });
+        if (style.Touch) style = style with { Gap = TouchGap, RowSixteenths = TouchSixteenths };
         (this.passage, this.style) = (passage, style);
+        press = style.Touch ? TouchPress : Press;
         voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Concat(style.Also).Distinct().Order()];
-        top = style.Small ? SmallCounts : style.Sound ? Counts + Wave : Counts;
+        top = style.Small ? SmallCounts : Counts + (style.Sound ? Wave : 0) + (style.Touch ? TouchPress - Press : 0);
         anyHands = !style.Small && passage.Strokes.Any(s => s.Side is not null);
-        gap = style.Small ? SmallGap : voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
+        gap = style.Small ? SmallGap : style.Touch ? style.Gap : voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
         strokes = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
     }
 
@@ -62,7 +75,7 @@ public sealed class Strands
     {
         var rows = Rows();
         var longest = rows.Count == 0 ? 1 : rows.Max(r => LengthOf(r).Value);
-        var perTick = (style.Width - Left - 8) / longest;
+        var perTick = (style.Width - Left - 8 - (style.Pickable ? StrandPresses.Width : 0)) / longest;
         var svg = new Shape("g");
         var y = 0.0;
         var places = new List<string>();
@@ -73,6 +86,7 @@ public sealed class Strands
             places.Add(FormattableString.Invariant(
                 $"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + top - 8:0.#},{bottom:0.#}]"));
             var drawn = new Shape("g").With("class", "bars-row");
+            if (style.Pickable && row == rows[^1]) StrandPresses.Onward(drawn, Left + (to - from).Value * perTick + 6, y + top - 8, bottom);
             y += DrawRow(drawn, row, y, perTick);
             svg.Add(drawn);
         }
@@ -87,7 +101,7 @@ public sealed class Strands
             .With("data-wave", style.Sound ? Wave : 0).Add(svg);
     }
 
-    private string Label() => voices.Count == 0 ? "Strands: nothing sounds yet"
+    private string Label() => passage.Strokes.IsEmpty ? "Strands: nothing sounds yet"
         : $"Strands of {passage.Bars} {(passage.Bars == 1 ? "bar" : "bars")}: {string.Join(", ", voices.Select(v => v.Name))}";
 
     private List<(int First, int Count)> Rows()
@@ -114,8 +128,9 @@ public sealed class Strands
 
         foreach (var voice in voices)
         {
-            svg.Add(Shape.Text("voice", Left - 10, Y(voice) + (style.Small ? 3.5 : 4.5), voice.Name));
-            svg.Add(Shape.Line("strand", Left, Y(voice), Left + length.Value * perTick, Y(voice)));
+            var look = style.Pickable && !passage.Voices.Contains(voice) ? " offered" : "";
+            svg.Add(Shape.Text("voice" + look, Left - 10, Y(voice) + (style.Small ? 3.5 : 4.5), voice.Name));
+            svg.Add(Shape.Line("strand" + look, Left, Y(voice), Left + length.Value * perTick, Y(voice)));
         }
         if (style.Pickable) DrawCells(svg, row, X, y, bottom, perTick);
         for (var bar = row.First; bar < row.First + row.Count; bar++) DrawBar(svg, bar, X, y, bottom, Y);
@@ -149,18 +164,44 @@ public sealed class Strands
     private void DrawBar(Shape svg, int bar, Func<Tick, double> x, double y, double bottom, Func<Voice, double> strandY)
     {
         var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-        foreach (var (inBar, count, onBeat, sounds) in Grid.Of(passage, bar))
+        var counts = PlacesOf(bar);
+        var said = Readable(counts, inBar => x(start + inBar));
+        foreach (var (inBar, count, onBeat, sounds) in counts)
         {
-            if (count.Length > 0 && (onBeat || !style.Small))
+            if (said.Contains(inBar))
                 svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + top - 14, count));
             if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + top - 8, x(start + inBar) - 10,
                 bottom));
         }
         svg.Add(Shape.Line("bar-line", x(start) - 10, y + top - 8, x(start) - 10, bottom));
         if (!style.Small && (passage.Bars > 1 || style.FirstBar > 1)) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
+        if (style.Pickable)
+            StrandPresses.OfBar(svg, passage, bar, style.FirstBar + bar, at => x(at) - 10, (y, press),
+                beat => style.Divided.TryGetValue((bar, beat), out var parts) ? parts : Grid.PartsOf(passage, bar, beat));
         foreach (var (_, voice) in passage.Unheard.Where(u => u.Bar == bar))
             svg.Add(Shape.Rect("unheard", x(start) - 8, strandY(voice) - 7, x(start + meter.Length) - x(start) - 4, 14)
                 .Add(new Shape("title").Saying($"{voice.Name} not heard in bar {style.FirstBar + bar}")));
+    }
+
+    private IReadOnlyList<(Tick InBar, string Count, bool OnBeat, bool Sounds)> PlacesOf(int bar) =>
+        Grid.Of(passage, bar, beat => style.Divided.TryGetValue((bar, beat), out var parts) ? parts : null);
+
+    /// <summary>The counts that have room: beats first, then what sounds, then the others.</summary>
+    private HashSet<Tick> Readable(IReadOnlyList<(Tick InBar, string Count, bool OnBeat, bool Sounds)> counts, Func<Tick, double> x)
+    {
+        const double letter = 7.4, air = 3;
+        var taken = new List<(double From, double To)>();
+        var said = new HashSet<Tick>();
+        foreach (var (inBar, count, onBeat, _) in counts.Where(c => c.Count.Length > 0 && (c.OnBeat || !style.Small))
+            .OrderBy(c => c.OnBeat ? 0 : c.Sounds ? 1 : 2))
+        {
+            var half = (count.Length * letter + air) / 2;
+            var (from, to) = (x(inBar) - half, x(inBar) + half);
+            if (!onBeat && taken.Any(t => from < t.To && to > t.From)) continue;
+            taken.Add((from, to));
+            said.Add(inBar);
+        }
+        return said;
     }
 
     private void DrawStroke(Shape svg, Stroke stroke, int bar, Func<Tick, double> x, Func<Voice, double> y, Tick rowEnd)
@@ -221,7 +262,7 @@ public sealed class Strands
         for (var bar = row.First; bar < row.First + row.Count; bar++)
         {
             var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-            var places = Grid.Of(passage, bar).Select(p => p.InBar).Where(p => CountNames.Place(p, meter) is not null).ToList();
+            var places = PlacesOf(bar).Select(p => p.InBar).Where(p => CountNames.Place(p, meter) is not null).ToList();
             for (var i = 0; i < places.Count; i++)
             {
                 var (from, to) = (places[i], i + 1 < places.Count ? places[i + 1] : meter.Length);

@@ -46,12 +46,68 @@ public class MovesAndRewriting
     {
         var read = Read(Groove);
         (Tick, Voice)[] backbeat = [(Eighth(2), Voice.Snare)];
-        var ghosted = Move.Play(read, backbeat, Dynamic.Ghost);
+        var ghosted = Move.Mark(read, backbeat, StrokeMark.Ghost);
         ghosted.Strokes.Single(s => s.At == Eighth(2) && s.Voice == Voice.Snare).Dynamic.ShouldBe(Dynamic.Ghost);
-        Move.Play(ghosted, backbeat, Dynamic.Ghost).Strokes.ShouldBe(read.Strokes);
-        Move.Open(read, backbeat).Strokes.ShouldBe(read.Strokes);
-        Move.Open(read, [(Eighth(7), Voice.Hat)]).Strokes.Single(s =>
+        Move.Mark(ghosted, backbeat, StrokeMark.Ghost).Strokes.ShouldBe(read.Strokes);
+        Move.Mark(read, backbeat, StrokeMark.Open).Strokes.ShouldBe(read.Strokes);
+        Move.Mark(read, [(Eighth(7), Voice.Hat)], StrokeMark.Open).Strokes.Single(s =>
             s.At == Eighth(7) && s.Voice == Voice.Hat).Openness.ShouldBe(Openness.Closed);
+    }
+
+    [Fact]
+    public void A_place_that_is_pressed_goes_round_stroke_accent_ghost_none_and_a_bar_comes_with_the_first()
+    {
+        var texts = new List<string> { "" };
+        for (var press = 0; press < 4; press++) texts.Add(Put(texts[^1], Move.Turn(Read(texts[^1]), Eighth(2), Voice.Snare)));
+        texts.Select(t => t.Trim()).ShouldBe(["", "SN: 2", "SN: 2>", "SN: (2)", "SN: -"]);
+    }
+
+    [Theory]
+    [InlineData("SN: 2", "flam", "SN: 2f")]
+    [InlineData("SN: 2f", "flam", "SN: 2")]
+    [InlineData("SN: 2fT1??", "flam", "SN: 2")]
+    [InlineData("SN: 2d", "buzz", "SN: 2dz")]
+    [InlineData("HH: 2o", "loose", "HH: 2~")]
+    [InlineData("HH: 2o_3", "open", "HH: 2")]
+    [InlineData("SN: 2", "open", "SN: 2")]
+    [InlineData("SN: 2R", "left", "SN: 2L")]
+    [InlineData("SN: 2R", "echo", "SN: 2=")]
+    [InlineData("SN: 2=", "right", "SN: 2R")]
+    [InlineData("SN: 2?", "unsure", "SN: 2")]
+    [InlineData("SN: 2", "optional", "SN: 2*")]
+    public void Marks_come_and_go(string before, string mark, string after)
+    {
+        var read = Read(before);
+        Put(before, Move.Mark(read, [(read.Strokes[0].At, read.Strokes[0].Voice)], StrokeMark.Find(mark)!)).ShouldBe(after);
+    }
+
+    [Fact]
+    public void A_grace_stroke_is_put_on_a_drum_and_a_technique_has_a_word()
+    {
+        (Tick, Voice)[] two = [(Eighth(2), Voice.Snare)];
+        var flam = Put("SN: 2", Move.GraceOn(Read("SN: 2"), two, Voice.Tom1));
+        flam.ShouldBe("SN: 2fT1");
+        Put(flam, Move.GraceOn(Read(flam), two, Voice.Snare)).ShouldBe("SN: 2f");
+        var edge = Put("SN: 2", Move.Mark(Read("SN: 2"), two, StrokeMark.Note("edge")));
+        edge.ShouldBe("SN: 2{edge}");
+        Put(edge, Move.Mark(Read(edge), two, StrokeMark.Note("edge"))).ShouldBe("SN: 2");
+    }
+
+    [Fact]
+    public void A_bar_more_and_another_meter_from_a_bar_on()
+    {
+        Put("SN: 2 4", Move.AddBar(Read("SN: 2 4"))).ShouldBe("SN: 2 4 | -");
+        Read(Put("", Move.AddBar(Read("")))).Bars.ShouldBe(1);
+        const string three = "HH: 4ths | 1 2 3 | 4ths@1-3\nBD: 1 | 1 | 1\n";
+        var changed = Move.InMeter(Read(three), 1, Meter.Parse("3/4")!)!;
+        changed.Meters.ToString().ShouldBe("4/4 3/4 3/4");
+        var text = Put(three, changed);
+        text.ShouldStartWith("meter 4/4 3/4 3/4");
+        Read(text).Strokes.Count.ShouldBe(Read(three).Strokes.Count);
+        // All bars: the cycle is said once.
+        Put("SN: 2 | 3", Move.InMeter(Read("SN: 2 | 3"), 0, Meter.Parse("3/4")!)!).Trim().ShouldBe("meter 3/4\nSN: 2 | 3");
+        Move.InMeter(Read("SN: 4"), 0, Meter.Parse("3/4")!).ShouldBeNull("its stroke would have no place");
+        Move.InMeter(Read(""), 0, Meter.Parse("7/8")!)!.Meters.ToString().ShouldBe("7/8");
     }
 
     [Fact]

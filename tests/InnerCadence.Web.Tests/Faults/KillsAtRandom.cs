@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Globalization;
 using System.Net;
+using System.Net.Sockets;
 using System.Text;
 using AngleSharp.Html.Dom;
 using AngleSharp.Html.Parser;
@@ -173,8 +174,8 @@ public sealed class KillsAtRandom : IAsyncLifetime
         }
     }
 
-    private static bool IsCutOff(Exception e) => e is HttpRequestException or IOException or NpgsqlException or TaskCanceledException
-        or InvalidOperationException or NullReferenceException;
+    private static bool IsCutOff(Exception e) => e is HttpRequestException or SocketException or IOException or NpgsqlException
+        or TaskCanceledException or InvalidOperationException or NullReferenceException;
 
     private static Dictionary<string, string> Values(IHtmlFormElement form) =>
         form.QuerySelectorAll("[name]").Select(e => (Name: e.GetAttribute("name")!, Value: e switch

@@ -144,7 +144,7 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
     public async Task A_file_without_a_title_cannot_be_imported_until_a_column_is_named_one()
     {
         var page = await UploadAsync(await application.PageAsync("/studies/1/recordings/import"), "/studies/1/recordings/import", "x.csv",
-            Encoding.UTF8.GetBytes("Werk,Jahr\nPiece,1970\n"), HttpStatusCode.OK);
+            Encoding.UTF8.GetBytes("Nr,Jahr\n7,1970\n"), HttpStatusCode.OK);
         var address = page.QuerySelector("form[method=post]")!;
         page.QuerySelector("#found")!.TextContent.ShouldContain("0 rows can be read");
         var import = (await application.Client.GetAsync("/imports/1", TestContext.Current.CancellationToken)).IsSuccessStatusCode
@@ -152,7 +152,7 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         var (response, refused) = await application.SendAsync(page, import, ("begin", "true"));
         response.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         refused.TextContentOf("main").ShouldContain("No column is the title");
-        var (_, mapped) = await application.SendAsync(refused, import, ("column[title]", "0"), ("column[recorded]", "1"),
+        var (_, mapped) = await application.SendAsync(refused, import, ("holds[0]", "title"), ("holds[1]", "recorded"),
             ("begin", "false"));
         mapped.QuerySelector("#found")!.TextContent.ShouldContain("1 rows can be read");
         address.ShouldNotBeNull();

@@ -8,27 +8,66 @@ public static class Move
     /// <summary>A stroke where there is none, none where there is one.</summary>
     public static Passage Toggle(Passage passage, Tick at, Voice voice) =>
         Find(passage, at, voice) is { } stroke ? passage with { Strokes = [.. passage.Strokes.Where(s => s != stroke)] }
-            : With(passage, new Stroke(at, voice) { Openness = voice == Voice.Hat ? Openness.Closed : null });
+            : With(WithBars(passage, passage.Meters.Locate(at).Bar + 1),
+                new Stroke(at, voice) { Openness = voice == Voice.Hat ? Openness.Closed : null });
+
+    /// <summary>A silent bar after the last.</summary>
+    public static Passage AddBar(Passage passage) => WithBars(passage, passage.Bars + 1);
+
+    /// <summary>Bars from one on, from 0, go in another meter, until the meter changes by itself; strokes keep their places in their
+    /// bars.</summary>
+    /// <returns>Nothing where a stroke, a level or a tempo has no place in the shorter bar.</returns>
+    public static Passage? InMeter(Passage passage, int bar, Meter meter)
+    {
+        var bars = Math.Max(passage.Bars, 1);
+        var old = Enumerable.Range(0, bars).Select(passage.Meters.MeterOf).ToList();
+        var until = old.FindIndex(bar, m => m != old[bar]);
+        var meters = new MeterCycle(Shortest([.. old.Select((m, i) => i >= bar && (until < 0 || i < until) ? meter : m)]));
+
+        Tick? Moved(Tick at)
+        {
+            var (own, inBar) = passage.Meters.Locate(at);
+            return own < 0 || own >= bars || inBar < meters.MeterOf(own).Length ? meters.StartOf(own) + inBar : null;
+        }
+
+        var placed = passage.Strokes.Select(s => s.At).Concat(passage.TempoChanges.Select(t => t.At))
+            .Concat(passage.Levels.Marks.Select(m => m.At)).Append(passage.Pickup).Distinct().ToDictionary(at => at, Moved);
+        if (placed.Values.Any(at => at is null)) return null;
+        return passage with
+        {
+            Meters = meters,
+            Strokes = [.. passage.Strokes.Select(s => s with { At = placed[s.At]!.Value })],
+            Pickup = placed[passage.Pickup]!.Value,
+            TempoChanges = [.. passage.TempoChanges.Select(t => t with { At = placed[t.At]!.Value })],
+            Levels = new(passage.Levels.Marks.Select(m => m with { At = placed[m.At]!.Value })),
+        };
+    }
 
     /// <summary>Takes the strokes out that are named; what is not there is passed over.</summary>
     public static Passage Remove(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen) =>
         passage with { Strokes = [.. passage.Strokes.Where(s => !chosen.Contains((s.At, s.Voice)))] };
 
-    /// <summary>All chosen strokes get the dynamic; where all have it already they become normal.</summary>
-    public static Passage Play(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen, Dynamic dynamic)
+    /// <summary>A press on a place: a stroke, then with an accent, as a ghost, none.</summary>
+    public static Passage Turn(Passage passage, Tick at, Voice voice) => Find(passage, at, voice)?.Dynamic switch
     {
-        var all = passage.Strokes.Where(s => chosen.Contains((s.At, s.Voice))).All(s => s.Dynamic == dynamic);
-        return Change(passage, chosen, s => s with { Dynamic = all ? Dynamic.Normal : dynamic });
+        Dynamic.Normal => Change(passage, [(at, voice)], StrokeMark.Accent.On),
+        Dynamic.Accent => Change(passage, [(at, voice)], StrokeMark.Ghost.On),
+        _ => Toggle(passage, at, voice),
+    };
+
+    /// <summary>The chosen strokes that can have it get the mark; where all have it already they lose it.</summary>
+    public static Passage Mark(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen, StrokeMark mark)
+    {
+        var able = passage.Strokes.Where(s => chosen.Contains((s.At, s.Voice)) && mark.Fits(s.Voice)).ToList();
+        return Change(passage, [.. able.Select(s => (s.At, s.Voice))], able.All(mark.IsOn) ? mark.Off : mark.On);
     }
 
-    /// <summary>Opens the hats among the chosen strokes; where all are open already they close.</summary>
-    public static Passage Open(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen)
-    {
-        var all = passage.Strokes.Where(s => chosen.Contains((s.At, s.Voice)) && s.Voice == Voice.Hat)
-            .All(s => s.Openness == Openness.Open);
-        return Change(passage, chosen, s => s.Voice != Voice.Hat ? s
-            : s with { Openness = all ? Openness.Closed : Openness.Open, Length = all ? null : s.Length });
-    }
+    /// <summary>On which drum the grace strokes of the chosen flams and drags fall; what has neither becomes a flam.</summary>
+    public static Passage GraceOn(Passage passage, IReadOnlyCollection<(Tick At, Voice Voice)> chosen, Voice drum) =>
+        Change(passage, chosen, s => (s.Ornaments.HasFlag(Ornaments.Drag) ? s : StrokeMark.Flam.On(s)) with
+        {
+            Grace = drum == s.Voice ? null : drum
+        });
 
     /// <summary>Moves the chosen strokes by a time, each to the voice that is given if one is; nothing where one would leave the passage or
     /// land on another.</summary>
@@ -45,14 +84,13 @@ public static class Move
     /// <summary>The bar after a bar, from 0, becomes like it, in all voices; a bar is added after the last.</summary>
     public static Passage RepeatBar(Passage passage, int bar)
     {
-        var bars = Math.Max(passage.Bars, bar + 2);
+        passage = WithBars(passage, bar + 2);
         var (from, to) = (passage.Meters.StartOf(bar), passage.Meters.StartOf(bar + 1));
         var (until, end) = (passage.Meters.StartOf(bar + 1), passage.Meters.StartOf(bar + 2));
         var copied = passage.Strokes.Where(s => s.At >= from && s.At < to && s.At - from < end - until)
             .Select(s => s with { At = s.At - from + until });
         return passage with
         {
-            Bars = bars,
             Strokes = Passage.InOrder(passage.Strokes.Where(s => s.At < until || s.At >= end).Concat(copied)),
             Unheard = [.. passage.Unheard.Where(u => u.Bar != bar + 1)
                 .Concat(passage.Unheard.Where(u => u.Bar == bar).Select(u => (bar + 1, u.Voice)))],
@@ -61,6 +99,15 @@ public static class Move
 
     private static Stroke? Find(Passage passage, Tick at, Voice voice) =>
         passage.Strokes.FirstOrDefault(s => s.At == at && s.Voice == voice);
+
+    private static Passage WithBars(Passage passage, int least) => passage with { Bars = Math.Max(passage.Bars, least) };
+
+    /// <summary>Meters that come back all the time are said once.</summary>
+    private static ValueList<Meter> Shortest(IReadOnlyList<Meter> bars)
+    {
+        for (var size = 1; ; size++)
+            if (bars.Select((m, i) => m == bars[i % size]).All(same => same)) return [.. bars.Take(size)];
+    }
 
     private static Passage With(Passage passage, Stroke stroke) => passage with
     {

@@ -23,7 +23,7 @@ public static partial class Rewriting
         if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error)
             return new(null, $"Line {error.At.Line} has a problem: put it right first, so that nothing typed is lost.");
         if (changed.Bars > CountLines.MostBars) return new(null, $"A passage has at most {CountLines.MostBars} bars.");
-        var byLines = read.HasShared || changed.Bars != read.Passage.Bars && read.LinesOf.Count == 0 ? null
+        var byLines = read.HasShared || !SameMeters(read.Passage, changed) || changed.Bars != read.Passage.Bars && read.LinesOf.Count == 0 ? null
             : ByLines(text, read, changed, dropSilent);
         if (byLines is not null && Says(byLines, changed)) return new(byLines, null);
         var whole = Whole(text, read, changed);
@@ -34,8 +34,11 @@ public static partial class Rewriting
     {
         var read = CountLines.Parse(text);
         return !read.HasErrors && read.Passage.Bars == passage.Bars && read.Passage.Strokes.SequenceEqual(passage.Strokes)
-            && read.Passage.Unheard.SetEquals(passage.Unheard);
+            && SameMeters(read.Passage, passage) && read.Passage.Unheard.SetEquals(passage.Unheard);
     }
+
+    private static bool SameMeters(Passage one, Passage other) =>
+        Enumerable.Range(0, Math.Max(1, other.Bars)).All(bar => one.Meters.MeterOf(bar) == other.Meters.MeterOf(bar));
 
     private static string? ByLines(string text, CountText read, Passage changed, bool dropSilent)
     {

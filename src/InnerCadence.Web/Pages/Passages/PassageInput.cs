@@ -32,6 +32,11 @@ public sealed class PassageInput
     public string? Confidence { get; set; } = "likely";
     public string? Note { get; set; }
     public int Version { get; set; }
+
+    /// <summary>1:32.410 · bar 41 · verse 2 · groove</summary>
+    public string PlaceInWords => string.Join(" · ", new[] { StartsAt, Bar is { Length: > 0 } bar ? $"bar {bar}" : "", Section, Kind }
+        .Where(part => !string.IsNullOrWhiteSpace(part)));
+
     /// <summary>How early or late what was tapped in lay: tick, code of a voice, milliseconds and loudness of each stroke, as JSON.
     /// </summary>
     public string? Played { get; set; }

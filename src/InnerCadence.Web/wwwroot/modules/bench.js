@@ -49,7 +49,14 @@ async function move(what) {
 }
 
 const canCut = () => by("cut") !== null && text.value === saved;
-const page = { text, strands, said, write, move, canCut, last: () => last };
+/** Once what was written is drawn. */
+const settled = () =>
+  new Promise((done) => {
+    if (!asking && !waiting) done(undefined);
+    else pictures.addEventListener("redrawn", () => done(settled()), { once: true });
+  });
+const voices = () => JSON.parse(strands.querySelector("svg.strands")?.dataset.voices ?? "[]").map(([code]) => code);
+const page = { text, strands, said, write, move, canCut, read, settled, voices, last: () => last };
 if (by("after"))
   inPlace(by("passage"), () => {
     saved = text.value;
@@ -69,7 +76,7 @@ async function read() {
   asking = true;
   const typed = text.value;
   const began = performance.now();
-  const answer = await ask(typed, { picture: "strands", bar: bench.dataset.bar, edit: true, sound: Boolean(bench.dataset.sound) });
+  const answer = await ask(typed, { picture: "strands", bar: bench.dataset.bar, edit: true, sound: Boolean(bench.dataset.sound), ...touch.view() });
   asking = false;
   if (!answer) showProblems([{ severity: "warning", message: away("what you type stays here. Save again when it does.") }]);
   else {
@@ -200,6 +207,14 @@ for (const button of document.querySelectorAll("[data-toms]"))
   });
 by("tidy").addEventListener("click", () => move({ do: "canonical" }));
 for (const hidden of document.querySelectorAll("[data-live]")) hidden.hidden = false;
+
+// Where it stands takes one line where there is little room.
+const where = by("where");
+if (matchMedia("(max-width: 1000px)").matches && !where.querySelector(".field-error:not(:empty)")) where.open = false;
+where.addEventListener("toggle", () => {
+  const [clock, bar, section, kind] = ["Input_StartsAt", "Input_Bar", "Input_Section", "Input_Kind"].map((id) => by(id).value.trim());
+  by("where-said").textContent = [clock, bar && `bar ${bar}`, section, kind].filter(Boolean).join(" · ");
+});
 
 // Of clock time and bar one is enough: where bars of the recording are marked, the server says the other.
 const [clock, bar, section, place] = ["Input_StartsAt", "Input_Bar", "Input_Section", "place"].map(by);

@@ -1,8 +1,12 @@
-// The strands under pointer and keys: a place is chosen, a stroke set, changed or moved, a span picked. The text follows.
+// The strands under finger, pointer and keys: a place is chosen, a stroke set, changed or moved, a span picked. The text follows.
+import { strokeMenu } from "./strokemenu.js";
+import { writeOn } from "./writeon.js";
+
 const svgName = "http://www.w3.org/2000/svg";
+const heldFor = 500;
 
 export function strokes(page) {
-  const { strands, move, said } = page;
+  const { strands, said } = page;
   const [from, to] = ["from", "to"].map((id) => document.getElementById(id));
   const bar = document.getElementById("strokes");
   bar.hidden = false;
@@ -11,8 +15,13 @@ export function strokes(page) {
   let place = null;
   /** @type {number | null} */
   let anchor = null;
-  /** @type {{from: Place, stroke: boolean} | null} A drag picks; it moves a stroke that is chosen already, or with Alt. */
+  /** @type {{from: Place, stroke: boolean, sets: boolean} | null} A drag picks; it moves a stroke that is chosen already, or with Alt. A
+   * press that goes nowhere sets a stroke, or turns one that is chosen. */
   let drag = null;
+  /** @type {ReturnType<typeof setTimeout> | undefined} A finger that stays asks for more. */
+  let holding;
+  /** What is chosen, by its music: counts and strands may come and go between. */
+  let held = { tick: 0, code: "" };
   const [picked, moved] = ["picked", "moved"].map((id) => document.getElementById(id));
 
   const svg = () => strands.querySelector("svg.strands");
@@ -27,7 +36,8 @@ export function strokes(page) {
   strands.setAttribute("role", "application");
   strands.setAttribute(
     "aria-label",
-    "Strands. Arrows choose a count and a strand, Space sets or takes a stroke, G ghost, A accent, O open, Alt with arrows moves it, Shift with arrows picks a span.",
+    "Strands. Arrows choose a count and a strand, Space sets or takes a stroke, a full stop has its marks, 2 3 4 6 8 divide the beat, " +
+      "Plus adds a bar, B the last bar again, Alt with arrows moves a stroke, Shift with arrows picks a span.",
   );
   strands.setAttribute("aria-describedby", "at");
 
@@ -49,6 +59,7 @@ export function strokes(page) {
     ])
       cursor.setAttribute(name, value);
     cell.parentNode.after(cursor);
+    held = { tick: tickOf(place.cell), code: code(place.row) };
     const stroke = bead(tickOf(place.cell), code(place.row));
     if (tell)
       document.getElementById("at").textContent =
@@ -105,37 +116,77 @@ export function strokes(page) {
     return { cell, row: distances.indexOf(near), on: near <= 12 };
   }
 
-  strands.addEventListener("pointerdown", (event) => {
-    if (event.target.closest("a")) return;
-    const at = under(event);
-    if (!at) return;
-    event.preventDefault();
+  const barOf = (tick) => JSON.parse(svg()?.dataset.bars ?? "[0]").findLastIndex((start) => start <= tick);
+  const more = writeOn(page, () => (place ? { tick: tickOf(place.cell), bar: barOf(tickOf(place.cell)) } : null));
+  const move = (what) => {
+    more.keep();
+    return page.move(what);
+  };
+  const menu = strokeMenu({ ...page, move }, {
+    at: () => here()[0] ?? null,
+    chosen,
+    has: () => place !== null && bead(tickOf(place.cell), code(place.row)) !== null,
+    box: () => strands.querySelector(".cursor")?.getBoundingClientRect() ?? strands.getBoundingClientRect(),
+  });
+
+  function choose(at) {
     strands.focus({ preventScroll: true });
-    const chosenAlready = place !== null && place.cell === at.cell && place.row === at.row && anchor === place.cell;
-    drag = { from: at, stroke: at.on && bead(tickOf(at.cell), code(at.row)) !== null && (event.altKey || chosenAlready) };
-    if (moved) moved.hidden = true;
     [place, anchor] = [at, at.cell];
     pick(anchor, anchor);
     show();
+  }
+
+  strands.addEventListener("pointerdown", (event) => {
+    if (event.target.closest("a, .press") || event.button !== 0) return;
+    const at = under(event);
+    if (!at) return;
+    event.preventDefault();
+    menu.close();
+    const chosenAlready = place !== null && place.cell === at.cell && place.row === at.row && anchor === place.cell;
+    const stroke = bead(tickOf(at.cell), code(at.row)) !== null;
+    const touch = event.pointerType === "touch";
+    drag = {
+      from: at,
+      stroke: at.on && stroke && (event.altKey || chosenAlready),
+      sets: touch || (at.on && (!stroke || chosenAlready) && !event.altKey && !event.shiftKey),
+    };
+    if (moved) moved.hidden = true;
+    choose(at);
+    if (touch) holding = setTimeout(() => ask(at), heldFor);
   });
   strands.addEventListener("pointermove", (event) => {
     if (event.buttons !== 1 || !drag) return;
     const at = under(event);
     if (!at) return;
+    if (at.cell !== drag.from.cell || at.row !== drag.from.row) clearTimeout(holding);
     place = at;
     if (!drag.stroke) pick(anchor, at.cell);
     show(false);
   });
   window.addEventListener("pointerup", () => {
-    const from = drag?.stroke ? drag.from : null;
-    drawn = drag !== null && place !== null && drag.from.cell !== place.cell;
+    clearTimeout(holding);
+    const was = drag;
     drag = null;
-    if (from && place && (from.cell !== place.cell || from.row !== place.row)) shift(from, place);
+    if (!was || !place) return;
+    const still = was.from.cell === place.cell && was.from.row === place.row;
+    if (still && was.sets) move({ do: "turn", strokes: here() });
+    else if (!still && was.stroke) shift(was.from, place);
   });
-  // A press twice sets or takes a stroke; one that was drawn along is none.
-  let drawn = false;
-  strands.addEventListener("dblclick", (event) => {
-    if (!drawn && under(event)) toggle();
+  window.addEventListener("pointercancel", () => {
+    clearTimeout(holding);
+    drag = null;
+  });
+  function ask(at) {
+    clearTimeout(holding);
+    drag = null;
+    choose(at);
+    menu.open();
+  }
+  strands.addEventListener("contextmenu", (event) => {
+    const at = under(event);
+    if (!at) return;
+    event.preventDefault();
+    if (!menu.isOpen()) ask(at);
   });
 
   const here = () => (place ? [{ at: tickOf(place.cell), voice: code(place.row) }] : []);
@@ -177,15 +228,29 @@ export function strokes(page) {
   }
   const acts = {
     stroke: toggle,
-    ghost: () => move({ do: "ghost", strokes: chosen() }),
-    accent: () => move({ do: "accent", strokes: chosen() }),
-    open: () => move({ do: "open", strokes: chosen() }),
+    ghost: () => menu.mark("ghost"),
+    accent: () => menu.mark("accent"),
+    open: () => menu.mark("open"),
+    more: () => menu.open(),
+    undo: () => undo(),
+    bar: () => onward({ do: "add-bar" }),
+    again: () => onward(),
+    meter: () => more.askMeter(),
+    strand: () => document.getElementById("add-strand").focus(),
     earlier: () => step(-1, 0),
     later: () => step(1, 0),
     higher: () => step(0, -1),
     lower: () => step(0, 1),
   };
-  const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", g: "ghost", a: "accent", o: "open" };
+  const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", ".": "more", ContextMenu: "more", "+": "bar", b: "again", m: "meter", v: "strand" };
+  /** One more bar, and the place goes on to it. */
+  async function onward(what) {
+    const bars = JSON.parse(svg()?.dataset.bars ?? "[]").length;
+    if (!(await move(what ?? { do: "repeat-bar", bar: bars }))) return;
+    await page.settled();
+    const start = JSON.parse(svg()?.dataset.bars ?? "[0]").at(-1);
+    page.choose(start, held.code);
+  }
 
   strands.addEventListener("keydown", (event) => {
     if (event.ctrlKey && event.key.toLowerCase() === "z") {
@@ -197,15 +262,20 @@ export function strokes(page) {
     const arrow = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1], Home: [-Infinity, 0], End: [Infinity, 0] }[
       event.key
     ];
-    if (!arrow && !keys[event.key]) return;
-    if (keys[event.key] && event.altKey) return;
+    const mark = event.altKey ? null : menu.markOf(event.key);
+    const divides = !event.altKey && /^[23468]$/.test(event.key);
+    const act = event.altKey ? null : event.shiftKey && event.key === "F10" ? "more" : keys[event.key];
+    if (!arrow && !mark && !act && !divides) return;
     event.preventDefault();
     event.stopPropagation();
     if (!place) {
       [place, anchor] = [{ cell: 0, row: 0 }, 0];
       if (arrow) return show();
+      show();
     }
-    if (!arrow) return acts[keys[event.key]]();
+    if (divides) return more.divide(Number(event.key));
+    if (mark) return menu.mark(mark);
+    if (act) return acts[act]();
     if (event.altKey) return step(...arrow);
     const last = cells().length - 1;
     place.cell = Math.min(last, Math.max(0, place.cell + arrow[0]));
@@ -229,8 +299,15 @@ export function strokes(page) {
       [place, anchor] = [{ cell, row: Math.max(0, row) }, cell];
       show();
     },
+    view: more.view,
     redrawn() {
-      if (place) show(document.activeElement === strands);
+      if (place) {
+        const span = anchor === null ? 0 : anchor - place.cell;
+        const [cell, row] = [cells().findIndex((one) => Number(one.dataset.tick) === held.tick), rows().findIndex(([own]) => own === held.code)];
+        if (cell >= 0) [place.cell, anchor] = [cell, anchor === null ? null : Math.max(0, cell + span)];
+        if (row >= 0) place.row = row;
+        show(document.activeElement === strands);
+      }
       if (place && anchor !== null && anchor !== place.cell) pick(anchor, place.cell);
     },
   };
