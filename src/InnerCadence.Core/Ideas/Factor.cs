@@ -10,6 +10,9 @@ public readonly record struct Factor(int Over, int Under)
     /// <summary>Every factor that is tried when the rate may be proportional.</summary>
     public static readonly IReadOnlyList<Factor> All = [One, new(1, 2), new(2, 3), new(3, 4), new(4, 3), new(3, 2), new(2, 1)];
 
+    /// <summary>As it is written, 4/3; one where it cannot be read.</summary>
+    public static Factor Of(string written) => All.FirstOrDefault(f => f.ToString() == written, One);
+
     /// <summary>A distance of the passage in 12ths of a pattern tick; whole for every factor.</summary>
     public long Unscale(int ticks) => (long)ticks * Under * (Difference.Fine / Over);
 

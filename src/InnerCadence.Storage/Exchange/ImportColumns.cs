@@ -13,9 +13,10 @@ public sealed record ImportField(string Word, string Label, string Property, str
 /// <summary>Which column of a file holds which field of a recording.</summary>
 public static class ImportColumns
 {
-    /// <summary>Of so many cells most must be of a kind before a column is guessed by them.</summary>
+    /// <summary>Of so many cells most must be of a kind before a column is guessed by them; of names and words of ours some are enough.
+    /// </summary>
     private const int Looked = 200;
-    private const double Most = 0.7;
+    private const double Most = 0.7, Some = 0.3;
 
     /// <summary>In the order of an export.</summary>
     public static readonly IReadOnlyList<ImportField> Fields =
@@ -69,9 +70,9 @@ public static class ImportColumns
             if (Fields.Where(f => !columns.ContainsKey(f.Word)).Select(f => (f.Word, Last: f.Heads.Max(h => Array.LastIndexOf(words, h))))
                 .Where(f => f.Last >= 0).OrderByDescending(f => f.Last).FirstOrDefault() is { Word: { } found }) columns[found] = at;
         }
-        foreach (var (word, isOne) in ByContents(study).Where(c => !columns.ContainsKey(c.Word)))
+        foreach (var (word, share, isOne) in ByContents(study).Where(c => !columns.ContainsKey(c.Word)))
         {
-            var at = Free().FirstOrDefault(i => Cells(table, i) is { Count: > 0 } cells && cells.Count(isOne) >= Most * cells.Count, -1);
+            var at = Free().FirstOrDefault(i => Cells(table, i) is { Count: > 0 } cells && cells.Count(isOne) >= share * cells.Count, -1);
             if (at >= 0) columns[word] = at;
         }
         // The title is the column of words that differ most.
@@ -82,14 +83,14 @@ public static class ImportColumns
         return columns;
     }
 
-    private static IEnumerable<(string Word, Func<string, bool> IsOne)> ByContents(Study study) =>
+    private static IEnumerable<(string Word, double Share, Func<string, bool> IsOne)> ByContents(Study study) =>
     [
-        ("player", cell => study.Players.Any(p => string.Equals(p.Name, cell, StringComparison.OrdinalIgnoreCase))),
-        ("kind", cell => RecordingKind.Called(cell) is not null),
-        ("meter", cell => cell.Contains('/') && Meter.Parse(cell) is not null),
-        ("duration", cell => cell.Contains(':') && ClockTime.Parse(cell) is not null),
-        ("tempo", cell => cell.StartsWith('~') || cell.EndsWith("bpm", StringComparison.OrdinalIgnoreCase)),
-        ("recorded", cell => cell.Length >= 4 && cell.Any(char.IsDigit) && SleeveDate.Read(cell, DayMonth.DayFirst) is not null),
+        ("player", Some, cell => study.Players.Any(p => string.Equals(p.Name, cell, StringComparison.OrdinalIgnoreCase))),
+        ("kind", Some, cell => RecordingKind.Called(cell) is not null),
+        ("meter", Most, cell => cell.Contains('/') && Meter.Parse(cell) is not null),
+        ("duration", Most, cell => cell.Contains(':') && ClockTime.Parse(cell) is not null),
+        ("tempo", Most, cell => cell.StartsWith('~') || cell.EndsWith("bpm", StringComparison.OrdinalIgnoreCase)),
+        ("recorded", Most, cell => cell.Length >= 4 && cell.Any(char.IsDigit) && SleeveDate.Read(cell, DayMonth.DayFirst) is not null),
     ];
 
     private static string[] Words(string head) => head.ToLowerInvariant().Split([' ', '_', '-', '/', '(', ')', '.'],

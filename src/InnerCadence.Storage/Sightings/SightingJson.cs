@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Storage.Sightings;
 
@@ -16,4 +17,16 @@ public static class SightingJson
         ["voice"] = e.Voice.Code,
         ["text"] = e.Text,
     })];
+
+    /// <summary>As it was kept; what speaks of a voice that is not known any more is left out.</summary>
+    public static IReadOnlyList<Edit> Read(string edits, Passage passage) =>
+    [
+        .. from one in JsonNode.Parse(edits)!.AsArray()
+           let code = (string?)one!["voice"]
+           let voice = code is null ? null : passage.Voices.FirstOrDefault(v => v.Code == code) ?? Voice.Find(code)
+           where voice is not null
+           select new Edit((string)one!["kind"]!, TickOf(one["patternTick"]), TickOf(one["passageTick"]), voice, (string)one["text"]!),
+    ];
+
+    private static Tick? TickOf(JsonNode? tick) => tick is null ? null : new Tick((int)tick);
 }

@@ -86,7 +86,7 @@ public sealed class Strands
             places.Add(FormattableString.Invariant(
                 $"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + top - 8:0.#},{bottom:0.#}]"));
             var drawn = new Shape("g").With("class", "bars-row");
-            if (style.Pickable && row == rows[^1]) StrandPresses.Onward(drawn, Left + (to - from).Value * perTick + 6, y + top - 8, bottom);
+            if (style.Pickable && row == rows[^1]) StrandPresses.Onward(drawn, Left + (to - from).Value * perTick + 12, y + top - 8, bottom);
             y += DrawRow(drawn, row, y, perTick);
             svg.Add(drawn);
         }

@@ -56,7 +56,8 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
         bool begin, CancellationToken stop)
     {
         if (!await FindAsync(import, stop) || Import.JobId is not null) return NotFound();
-        var asked = column.Count > 0 ? column.Select(c => (Field: c.Key, At: c.Value))
+        // Without a column of its own a dictionary is filled with whatever else was sent.
+        var asked = Request.Form.Keys.Any(k => k.StartsWith("column[", StringComparison.Ordinal)) ? column.Select(c => (Field: c.Key, At: c.Value))
             : holds.Select((field, i) => (Field: field ?? "", At: i));
         var columns = asked.Where(c => ImportColumns.Find(c.Field) is not null && c.At >= 0 && c.At < Table.Head.Count)
             .GroupBy(c => c.Field).ToDictionary(g => g.Key, g => g.First().At);

@@ -1,4 +1,5 @@
 using System.Globalization;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Evidence;
 
 namespace InnerCadence.Web.Pages.Shared;
@@ -19,6 +20,9 @@ public static class Words
 
     /// <summary>2 %; under 0.1 %</summary>
     public static string Chance(double p) => p < 0.001 ? "under 0.1 %" : Invariant($"{p * 100:0.#} %");
+
+    /// <summary>With a capital and a full stop.</summary>
+    public static string Sentence(string words) => $"{words.Capital()}.";
 
     /// <summary>2 214</summary>
     public static string Count(int number) => number.ToString("#,0", Thin);

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Evidence;
 using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
@@ -22,7 +23,7 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     public string ExemplarText { get; private set; } = "";
     public Passage Exemplar { get; private set; } = Passage.Empty;
     public int Waiting { get; private set; }
-    private const int MostSkipped = 100;
+    private const int MostSkipped = 100, MostAlike = 4;
     /// <summary>Passed over since the last judgement, this one too.</summary>
     public IReadOnlyList<SightingId> Skipped { get; private set; } = [];
     public int JudgedCount { get; private set; }
@@ -33,23 +34,23 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     /// <summary>The next of this idea that waits for judgement.</summary>
     public SightingId? Following { get; private set; }
 
-    private IReadOnlyList<EditPlace> Edits => EditPlace.Of(Sighting.Row.Edits);
+    /// <summary>Model and place, their first strokes in one line; nothing where the idea has no stroke any more.</summary>
+    public LaidUnder? Laid { get; private set; }
+    /// <summary>What a listener hears first before the others.</summary>
+    public IReadOnlyList<string> Said { get; private set; } = [];
+    /// <summary>What becomes of the idea if this place counts.</summary>
+    public IReadOnlyList<string> IfItCounts { get; private set; } = [];
+    /// <summary>Places that differ as this one does and were judged.</summary>
+    public IReadOnlyList<PlaceOfIdea> Alike { get; private set; } = [];
 
-    /// <summary>The exemplar with the strokes marked that are missing or otherwise there.</summary>
-    public Shape ExemplarPicture => Strands.Draw(Exemplar, new()
-    {
-        Gap = 28,
-        Differing = Exemplar.Strokes.Where(s => Edits.Any(e => e.PatternTick == s.At.Value
-            && (e.Kind != "missing" || e.Voice == s.Voice.Code))).Select(s => (s.At, s.Voice)).ToHashSet(),
-    });
+    public (Shape Model, Shape Here)? Pictures => Laid is null ? null
+        : new LaidPicture(Laid, Exemplar, Sighting.Passage, new(Sighting.Row.StartTick), Factor.Of(Sighting.Row.Factor), Sighting.Row.Bar ?? 1)
+            is var picture ? (picture.Model(), picture.Here()) : null;
 
-    /// <summary>The passage with the strokes marked that differ.</summary>
+    /// <summary>Where nothing can be laid under it: the passage with the place in a bracket.</summary>
     public Shape Picture => Strands.Draw(Sighting.Passage, new()
     {
         Gap = 28,
-        Differing = Sighting.Passage.Strokes.Where(s =>
-            Edits.Any(e => e.PassageTick == s.At.Value && (e.Voice == s.Voice.Code || e.Voice is null))).Select(s => (s.At, s.Voice))
-            .ToHashSet(),
         FirstBar = Sighting.Row.Bar ?? 1,
         Brackets = [new(new Tick(Sighting.Row.StartTick), new Tick(Sighting.Row.EndTick), Sighting.Row.Idea,
             Sighting.Row.Verdict == Verdict.NearMiss, null)],
@@ -123,6 +124,11 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
         Record = await records.BesideAsync(row.RecordingId, Sighting.Passage, row.Bar, row.PassageStart, stop);
         var all = await places.OfIdeaAsync(row.StudyId, row.IdeaId, stop);
+        Laid = LaidUnder.Of(idea.AsIdea(), Sighting.Passage, new(row.StartTick), Factor.Of(row.Factor), row.Transforms,
+            SightingJson.Read(row.Edits, Sighting.Passage));
+        Said = Laid?.Said() ?? [row.Summary];
+        IfItCounts = CountedIn.If(id, row.BySubject, all);
+        Alike = [.. all.Where(p => p.Id != id && p.Difference == row.Summary && p.Judged != Judged.Waiting).Take(MostAlike)];
         Waiting = all.Count(s => s.IsWaiting);
         JudgedCount = all.Count - Waiting;
         Skipped = [.. (skip ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(MostSkipped)
