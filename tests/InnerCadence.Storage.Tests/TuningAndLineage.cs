@@ -120,6 +120,32 @@ public class TuningAndLineage : StorageTests
     }
 
     [Fact]
+    public async Task What_two_judges_see_differently_is_listed_until_one_settles_it_and_opens_again_with_another_verdict()
+    {
+        await WriteAsync(await RecordAsync("Piece", 64), Exemplar);
+        var idea = await NameAsync("stumble", Exemplar);
+        var judges = new JudgementStore(Source);
+        async Task SayAsync(string judge, Judgement judgement, bool settles = false)
+        {
+            await judges.SetNameAsync(judge, Stop);
+            var now = (await Sightings.OfIdeaAsync(idea, Stop)).Single();
+            (await judges.JudgeAsync(now.Id, now.Version, judgement, "", Stop, settles)).ShouldBeTrue();
+        }
+        await SayAsync("Odd", Judgement.Confirmed);
+        await SayAsync("Odd", Judgement.Rejected);
+        (await judges.DisagreementsAsync(Study, Stop)).ShouldBeEmpty("one may change one’s mind");
+        await SayAsync("Even", Judgement.Confirmed);
+        (await judges.DisagreementsAsync(Study, Stop)).Single().Last.Select(m => (m.Judge, m.Judgement))
+            .ShouldBe([("Odd", "rejected"), ("Even", "confirmed")]);
+        await SayAsync("Even", Judgement.Rejected, settles: true);
+        (await judges.DisagreementsAsync(Study, Stop)).ShouldBeEmpty();
+        await SayAsync("Third", Judgement.NearMiss);
+        (await judges.DisagreementsAsync(Study, Stop)).Single().Last.Count.ShouldBe(3);
+        await SayAsync("Third", Judgement.Confirmed, settles: true);
+        (await judges.DisagreementsAsync(Study, Stop)).ShouldBeEmpty("settled against the others");
+    }
+
+    [Fact]
     public async Task A_blind_judgement_counts_once_in_its_round_however_often_and_how_fast_it_is_sent()
     {
         await WriteAsync(await RecordAsync("Piece", 64), Exemplar);

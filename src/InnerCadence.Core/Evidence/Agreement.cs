@@ -2,7 +2,9 @@ namespace InnerCadence.Core.Evidence;
 
 /// <summary>One judgement as it was made.</summary>
 /// <param name="Blind">Without seeing what was judged before.</param>
-public sealed record MadeJudgement(long Sighting, string Judge, string Judgement, bool Blind);
+/// <param name="Settles">With the verdicts of those who differ in view.</param>
+public sealed record MadeJudgement(long Sighting, string Judge, string Judgement, bool Blind, DateTime MadeAt = default,
+    bool Settles = false);
 
 /// <summary>How well two series of judgements agree beyond what chance would give.</summary>
 /// <param name="Pairs">Judged twice.</param>

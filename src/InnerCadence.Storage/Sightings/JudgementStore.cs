@@ -28,12 +28,14 @@ public sealed class JudgementStore(NpgsqlDataSource source)
 
     /// <summary>Judges a sighting, and keeps that it was judged and by whom: both or neither.</summary>
     /// <returns>False where it was judged or changed since that version was read.</returns>
-    public async Task<bool> JudgeAsync(SightingId sighting, int version, Judgement judgement, string reason, CancellationToken stop)
+    /// <param name="settles">With the verdicts of those who differ in view.</param>
+    public async Task<bool> JudgeAsync(SightingId sighting, int version, Judgement judgement, string reason, CancellationToken stop,
+        bool settles = false)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
         if (!await SightingStore.JudgeAsync(connection, transaction, sighting, version, judgement, reason, stop)) return false;
-        await NoteAsync(connection, transaction, sighting, judgement, blind: false, stop);
+        await NoteAsync(connection, transaction, sighting, judgement, blind: false, settles, stop);
         await transaction.CommitAsync(stop);
         return true;
     }
@@ -60,15 +62,16 @@ public sealed class JudgementStore(NpgsqlDataSource source)
             cancellationToken: stop));
         if (JudgedWords.Read(kept).Waits(vanished))
             await SightingStore.JudgeAsync(connection, transaction, sighting, version, judgement, reason, stop);
-        await NoteAsync(connection, transaction, sighting, judgement, blind: true, stop);
+        await NoteAsync(connection, transaction, sighting, judgement, blind: true, settles: false, stop);
         await transaction.CommitAsync(stop);
     }
 
     private static Task NoteAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SightingId sighting, Judgement judgement,
-        bool blind, CancellationToken stop) => connection.ExecuteAsync(new(
-        "insert into judgement_made (sighting_id, judge, judgement, blind) values (@sighting, coalesce((select value from setting where "
-            + "name = @NameOf), ''), @word, @blind)",
-        new { sighting, NameOf, word = judgement.Word(), blind }, transaction, cancellationToken: stop));
+        bool blind, bool settles, CancellationToken stop) => connection.ExecuteAsync(new(
+        """
+        insert into judgement_made (sighting_id, judge, judgement, blind, settles)
+        values (@sighting, coalesce((select value from setting where name = @NameOf), ''), @word, @blind, @settles)
+        """, new { sighting, NameOf, word = judgement.Word(), blind, settles }, transaction, cancellationToken: stop));
 
     /// <summary>When a judge last judged each sighting of a study blind, before a moment.</summary>
     public async Task<IReadOnlyDictionary<SightingId,
@@ -89,13 +92,23 @@ public sealed class JudgementStore(NpgsqlDataSource source)
     /// </summary>
     public async Task<(Agreement? Self, Agreement? Others)> AgreementAsync(StudyId study, CancellationToken stop)
     {
-        await using var connection = await source.OpenConnectionAsync(stop);
-        var made = (await connection.QueryAsync<MadeJudgement>(new(
-            """
-            select m.sighting_id as sighting, m.judge, m.judgement, m.blind from judgement_made m join sighting x on x.id = m.sighting_id
-              join idea i on i.id = x.idea_id
-            where i.study_id = @study order by m.sighting_id, m.made_at, m.id
-            """, new { study }, cancellationToken: stop))).AsList();
+        var made = await MadeAsync(study, stop);
         return (Agreement.WithOneself(made), Agreement.BetweenJudges(made));
+    }
+
+    /// <summary>What judges differ about and nobody has settled, the oldest first.</summary>
+    public async Task<IReadOnlyList<Disagreement>> DisagreementsAsync(StudyId study, CancellationToken stop) =>
+        Disagreement.Among(await MadeAsync(study, stop, deletedToo: false));
+
+    /// <summary>Every judgement, sighting by sighting, in the order in which they were made.</summary>
+    private async Task<List<MadeJudgement>> MadeAsync(StudyId study, CancellationToken stop, bool deletedToo = true)
+    {
+        await using var connection = await source.OpenConnectionAsync(stop);
+        return (await connection.QueryAsync<MadeJudgement>(new(
+            """
+            select m.sighting_id as sighting, m.judge, m.judgement, m.blind, m.made_at, m.settles
+            from judgement_made m join sighting x on x.id = m.sighting_id join idea i on i.id = x.idea_id
+            where i.study_id = @study and (@deletedToo or i.deleted_at is null and not x.vanished) order by m.sighting_id, m.made_at, m.id
+            """, new { study, deletedToo }, cancellationToken: stop))).AsList();
     }
 }

@@ -9,7 +9,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Files;
 
 /// <summary>An archive of a study before it comes in: as a study of its own, or merged into one that is here.</summary>
-public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore arrivals, StudyArchive archive) : StudyPage(studies)
+public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore arrivals, StudyArchive archive, JudgementStore judges)
+    : StudyPage(studies)
 {
     /// <summary>Tables that a person knows by these words; the rest are what hangs on them.</summary>
     private static readonly IReadOnlyDictionary<string, string> Words = new Dictionary<string, string>
@@ -82,7 +83,8 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
             : $"Merged: {(added.Length > 0 ? added + " came" : "no recording, passage, idea or claim came")}, "
             + $"{report.Tables.Sum(t => t.Filled)} rows were filled, {report.Tables.Sum(t => t.Differing)} differ and stayed as they "
             + $"are here.");
-        return Redirect($"/studies/{report.Study}");
+        return Redirect(into is not null && (await judges.DisagreementsAsync(report.Study, stop)).Count > 0
+            ? $"/studies/{report.Study}/disagree" : $"/studies/{report.Study}");
     }
 
     public async Task<IActionResult> OnPostForgetAsync(ArrivalId arrival, CancellationToken stop)

@@ -11,10 +11,13 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Ideas;
 
 /// <summary>The catalogue of named ideas.</summary>
-public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, JobStore jobs) : StudyPage(studies)
+public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence, JobStore jobs, JudgementStore judges)
+    : StudyPage(studies)
 {
     /// <summary>Only ideas with this tag are shown; nothing for all.</summary>
     public string? Tag { get; private set; }
+    /// <summary>Places that two judges see differently.</summary>
+    public int Disagreed { get; private set; }
     /// <summary>Every tag, and how many ideas have it.</summary>
     public IReadOnlyList<(string Tag, int Ideas)> Tags { get; private set; } = [];
     public IReadOnlyList<(IdeaRow Idea, Answer Answer)> Ideas { get; private set; } = [];
@@ -28,6 +31,7 @@ public sealed class IdeasModel(StudyStore studies, IdeaStore ideas, EvidenceOfId
             .Select(g => (g.Key, g.Count()))];
         Tag = all.SelectMany(i => i.Tags).FirstOrDefault(t => string.Equals(t, tag, StringComparison.OrdinalIgnoreCase));
         Ideas = [.. all.Where(i => Tag is null || i.Tags.Contains(Tag)).Select(i => (i, known.AnswerOf(i.Id)))];
+        Disagreed = (await judges.DisagreementsAsync(study, stop)).Count;
         return Page();
     }
 

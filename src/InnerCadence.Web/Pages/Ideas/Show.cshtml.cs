@@ -171,7 +171,8 @@ public sealed class IdeaModel(
         if (await ideas.FindAsync(id, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
         Idea = found;
         Looked = [.. (await lookedIdeas.OfAsync(found, stop)).Words];
-        Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDate ? sort : null;
+        Sort = sort is Concordance.ByTempo or Concordance.ByPlace or Concordance.ByVerdict or Concordance.ByDifference
+            or Concordance.ByDate ? sort : null;
         Group = group is "verdict" or "recording" or "year" ? group : null;
 
         var all = await places.OfIdeaAsync(found.StudyId, id, stop);

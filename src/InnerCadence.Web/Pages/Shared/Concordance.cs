@@ -12,7 +12,8 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <summary>All sightings of an idea, stacked and aligned on the idea's first stroke.</summary>
 public sealed class Concordance
 {
-    public const string ByDate = "date", ByTempo = "tempo", ByPlace = "place", ByVerdict = "verdict";
+    public const string ByDate = "date", ByTempo = "tempo", ByPlace = "place", ByVerdict = "verdict",
+        ByDifference = "difference";
 
     private readonly IReadOnlySet<Voice> scope;
     private readonly ConcordanceStrip strip;
@@ -62,6 +63,8 @@ public sealed class Concordance
     {
         ByTempo => places.OrderBy(p => p.Found?.Tempo?.Value ?? double.MaxValue),
         ByPlace => places.OrderBy(p => p.Found?.InBar ?? new Tick(int.MaxValue)),
+        ByDifference => places.GroupBy(p => p.Found?.Difference).OrderBy(g => g.Key is null).ThenBy(g => g.Min(p => p.Found?.Cost))
+            .ThenByDescending(g => g.Count()).ThenBy(g => g.Key, StringComparer.Ordinal).SelectMany(g => g),
         ByVerdict => places.OrderBy(p => p.Found is { } found ? (int)found.Verdict : int.MaxValue).ThenBy(p => p.Found?.Cost),
         _ => places.OrderBy(p => p.RecordedFrom ?? DateOnly.MaxValue).ThenBy(p => p.RecordingName, StringComparer.Ordinal)
             .ThenBy(p => p.RecordingId.Value)

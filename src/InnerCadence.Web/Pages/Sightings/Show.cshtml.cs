@@ -29,6 +29,8 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     public int JudgedCount { get; private set; }
     /// <summary>True as a counter-example, false as an example; nothing where the passage is not pinned.</summary>
     public bool? Pinned { get; private set; }
+    /// <summary>Nobody has said yet who judges here.</summary>
+    public bool AsksForName { get; private set; }
     /// <summary>A reason that could not be kept yet.</summary>
     public string? TypedReason { get; private set; }
     /// <summary>The next of this idea that waits for judgement.</summary>
@@ -60,9 +62,11 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         await FindAsync(sighting, stop, skip) ? Page() : NotFound();
 
     public async Task<IActionResult> OnPostAsync(SightingId sighting, Judgement? judgement, string? reason, int version, string? back,
-        CancellationToken stop)
+        string? judge, CancellationToken stop)
     {
         if (!await FindAsync(sighting, stop)) return NotFound();
+        if (AsksForName && judge?.Trim() is { Length: > 0 and <= Typed.Name } name && !Typed.HasUnkeepable(name))
+            await judges.SetNameAsync(name, stop);
         if (judgement is not { } made || !Enum.IsDefined(made) || reason?.Length > 2000
             || Typed.HasUnkeepable(reason ?? "")) return BadRequest();
         if (!await judges.JudgeAsync(sighting, version, made, reason?.Trim() ?? Sighting.Row.Reason, stop))
@@ -129,6 +133,7 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         Said = Laid?.Said() ?? [row.Summary];
         IfItCounts = CountedIn.If(id, row.BySubject, all);
         Alike = [.. all.Where(p => p.Id != id && p.Difference == row.Summary && p.Judged != Judged.Waiting).Take(MostAlike)];
+        AsksForName = (await judges.NameAsync(stop)).Length == 0;
         Waiting = all.Count(s => s.IsWaiting);
         JudgedCount = all.Count - Waiting;
         Skipped = [.. (skip ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries).Take(MostSkipped)
