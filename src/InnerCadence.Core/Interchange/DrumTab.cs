@@ -45,15 +45,11 @@ public static class DrumTab
         if (passage.Tempo is { } tempo) text.Append(System.Globalization.CultureInfo.InvariantCulture, $"tempo {tempo}\n");
         foreach (var voice in passage.Voices.Where(v => v.Code[0] == 'P')) text.Append(
             $"voice {voice.Code} {voice.Name}, {voice.Family.ToString().ToLowerInvariant()}{(voice.IsFoot ? ", foot" : "")}\n");
+        var bars = Enumerable.Range(0, passage.Bars).Select(bar => new TabBar(passage, bar, lost)).ToList();
         foreach (var voice in passage.Voices)
         {
             text.Append(voice.Code).Append('|');
-            for (var bar = 0; bar < passage.Bars; bar++)
-            {
-                var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
-                var here = passage.Strokes.Where(s => s.Voice == voice && s.At >= start && s.At < start + meter.Length).ToList();
-                text.Append(Bar(here, start, meter, bar, lost)).Append('|');
-            }
+            foreach (var bar in bars) text.Append(bar.Line(voice)).Append('|');
             text.Append('\n');
         }
         if (passage.Strokes.Any(s => s.Side is not null)) lost.Add("Hands and feet are not in it.");
@@ -62,20 +58,44 @@ public static class DrumTab
         return (text.ToString(), lost);
     }
 
-    private static string Bar(List<Stroke> strokes, Tick start, Meter meter, int bar, List<string> lost)
+    /// <summary>A bar with one grid for all its voices, the coarsest that every stroke stands on, so that its lines stand under each
+    /// other; where no grid holds all of them each voice has its own.</summary>
+    private sealed class TabBar
     {
-        var steps = Grids.Where(g => g * meter.Length.Value % Tick.PerWhole == 0).Select(g => g * meter.Length.Value / Tick.PerWhole)
-            .ToList();
-        var size = steps.FirstOrDefault(n => strokes.All(s => (s.At - start).Value * (long)n % meter.Length.Value == 0));
-        if (size == 0)
+        private readonly Tick start;
+        private readonly Meter meter;
+        private readonly ILookup<Voice, Stroke> strokes;
+        private readonly Dictionary<Voice, int> own;
+        private readonly int common;
+
+        public TabBar(Passage passage, int bar, List<string> lost)
         {
-            size = steps.Count > 0 ? steps[^1] : meter.Counts;
-            lost.Add($"Bar {bar + 1}: a stroke of the {strokes[0].Voice.Name} falls between the steps of any tab and is left out.");
+            (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
+            strokes = passage.Strokes.Where(s => s.At >= start && s.At < start + meter.Length).ToLookup(s => s.Voice);
+            var grids = Grids.Where(g => g * meter.Length.Value % Tick.PerWhole == 0).Select(g => g * meter.Length.Value / Tick.PerWhole)
+                .ToList();
+            var finest = grids.Count > 0 ? grids[^1] : meter.Counts;
+            int GridOf(IEnumerable<Stroke> these) => grids.FirstOrDefault(n => these.All(s => IsOn(s, n)));
+            common = GridOf(strokes.SelectMany(v => v));
+            own = strokes.ToDictionary(v => v.Key, GridOf);
+            foreach (var voice in own.Where(v => v.Value == 0).Select(v => v.Key).ToList())
+            {
+                own[voice] = finest;
+                lost.Add($"Bar {bar + 1}: a stroke of the {voice.Name} falls between the steps of any tab and is left out.");
+            }
+            if (common == 0 && strokes.Count == 0) common = finest;
         }
-        var signs = new string('-', size).ToCharArray();
-        foreach (var stroke in strokes.Where(s => (s.At - start).Value * (long)size % meter.Length.Value == 0)) signs[
-            (int)((stroke.At - start).Value * (long)size / meter.Length.Value)] = Sign(stroke);
-        return new(signs);
+
+        public string Line(Voice voice)
+        {
+            var steps = common > 0 ? common : own.TryGetValue(voice, out var grid) ? grid : own.Values.Min();
+            var signs = new string('-', steps).ToCharArray();
+            foreach (var stroke in strokes[voice].Where(s => IsOn(s, steps)))
+                signs[(int)((stroke.At - start).Value * (long)steps / meter.Length.Value)] = Sign(stroke);
+            return new(signs);
+        }
+
+        private bool IsOn(Stroke stroke, int steps) => (stroke.At - start).Value * (long)steps % meter.Length.Value == 0;
     }
 
     private static char Sign(Stroke stroke) => stroke switch

@@ -11,7 +11,13 @@ public sealed record MatrixCell(double? Rate, double Searched, int NearMisses, s
 /// <summary>One idea over the years.</summary>
 /// <param name="At">Year with its fraction, first first.</param>
 /// <param name="SearchedFrom">The first year searched without it; nothing where none was.</param>
-public sealed record TimeRow(string Name, IReadOnlyList<(double At, string Link, string Title)> At, double? SearchedFrom);
+/// <param name="Other">The same of the other side; nothing where it was not searched.</param>
+public sealed record TimeRow(string Name, IReadOnlyList<(double At, string Link, string Title)> At, double? SearchedFrom,
+    TimeRow? Other = null);
+
+/// <summary>One side of the matrix.</summary>
+/// <param name="Recordings">Short name and full name of each column.</param>
+public sealed record MatrixSide(string Name, IReadOnlyList<(string Short, string Full)> Recordings);
 
 /// <summary>The pictures of the comparing views. Each has a table beside it; colour never says anything alone.</summary>
 public static class CompareViews
@@ -20,32 +26,42 @@ public static class CompareViews
         .With("viewBox", FormattableString.Invariant($"0 0 {width:0} {height:0}")).With("width", width).With("height", height)
             .With("role", "group").With("aria-label", label);
 
-    /// <summary>Ideas by recordings: size for rate, a dot for none, hatched where not searched, pale where under half was, a ring for near
-    /// misses.</summary>
-    public static Shape Matrix(IReadOnlyList<string> recordings,
+    /// <summary>Ideas by recordings, the one side before the other: size for rate, a dot for none, hatched where not searched, pale where
+    /// under half was, a ring for near misses.</summary>
+    /// <param name="ideas">With a cell for each recording of each side in turn.</param>
+    public static Shape Matrix(IReadOnlyList<MatrixSide> sides,
         IReadOnlyList<(string Name, string Link, IReadOnlyList<MatrixCell> Cells)> ideas)
     {
-        const double left = 132, row = 30;
-        var step = Math.Clamp(700.0 / Math.Max(1, recordings.Count), 18, 36);
+        const double left = 132, row = 30, between = 14;
+        const int longest = 20;
+        var columns = sides.SelectMany((side, i) => side.Recordings.Select(r => (Side: i, r.Short, r.Full))).ToList();
+        var step = Math.Clamp(700.0 / Math.Max(1, columns.Count), 18, 36);
+        double X(int c) => left + step * (c + 0.5) + between * columns[c].Side;
         // Five bars with one sighting would dwarf everything that was really searched.
         var most = ideas.SelectMany(i => i.Cells).Where(c => c.Searched >= Answer.UsualShare).Max(c => c.Rate) is > 0 and var max ? max : 1;
-        var (width, top) = (left + step * recordings.Count + 70, 128.0);
-        var svg = Frame("matrix", width, top + ideas.Count * row + 8, $"{ideas.Count} ideas in {recordings.Count} recordings");
-        for (var c = 0; c < recordings.Count; c++)
+        var (right, top) = (left + step * columns.Count + between * (sides.Count - 1), 128.0);
+        var foot = sides.Count > 1 ? 26 : 8;
+        var svg = Frame("matrix", right + 70, top + ideas.Count * row + foot, $"{ideas.Count} ideas in {columns.Count} recordings");
+        for (var c = 0; c < columns.Count; c++)
         {
-            var x = left + step * (c + 0.5);
-            var name = recordings[c].Length > 20 ? recordings[c][..19] + "…" : recordings[c];
-            svg.Add(Shape.Text("matrix-head", x, top - 8, name)
-                .With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})")));
+            var (x, name) = (X(c), columns[c].Short.Length > longest ? columns[c].Short[..(longest - 1)] + "…" : columns[c].Short);
+            svg.Add(Shape.Text("matrix-head", x, top - 8, name).With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})"))
+                .With("aria-label", columns[c].Full));
+        }
+        if (sides.Count > 1)
+        {
+            foreach (var side in columns.Select((c, i) => (c.Side, At: X(i))).GroupBy(c => c.Side))
+                svg.Add(Shape.Text("clock", side.First().At - step / 2, top + ideas.Count * row + 18, sides[side.Key].Name));
         }
         for (var r = 0; r < ideas.Count; r++)
         {
             var y = top + row * (r + 0.5);
             svg.Add(new Shape("a").With("href", ideas[r].Link).Add(Shape.Text("matrix-name", left - 12, y + 4, ideas[r].Name)));
-            svg.Add(Shape.Line("strand", left, y + row / 2, left + step * recordings.Count, y + row / 2));
-            for (var c = 0; c < recordings.Count; c++)
+            foreach (var side in columns.Select((c, i) => (c.Side, At: X(i))).GroupBy(c => c.Side))
+                svg.Add(Shape.Line("strand", side.First().At - step / 2, y + row / 2, side.Last().At + step / 2, y + row / 2));
+            for (var c = 0; c < columns.Count; c++)
             {
-                var (cell, x) = (ideas[r].Cells[c], left + step * (c + 0.5));
+                var (cell, x) = (ideas[r].Cells[c], X(c));
                 var link = new Shape("a").With("href", cell.Link).With("aria-label", cell.Title).Add(new Shape("title").Saying(cell.Title));
                 if (cell.Rate is not { } rate)
                 {
@@ -84,10 +100,11 @@ public static class CompareViews
         return Shape.Line("hatch", x + x1, y + y1, x + x2, y + y2);
     }
 
-    /// <summary>First and later sightings; dashed where it was searched before the first without it.</summary>
+    /// <summary>First and later sightings, the other side on a line below; dashed where it was searched before the first without
+    /// it.</summary>
     public static Shape Timeline(IReadOnlyList<TimeRow> rows, int from, int to)
     {
-        const double left = 132, width = 720, row = 30;
+        const double left = 132, width = 720, row = 34, apart = 12;
         double X(double year) => left + 16 + (width - left - 40) * (year - from) / (to + 1.0 - from);
         var svg = Frame("timeline", width, rows.Count * row + 34, $"First and later sightings of {rows.Count} ideas, {from} to {to}");
         var every = Math.Max(1, (to - from) / 12 + ((to - from) % 12 > 0 && to - from > 12 ? 1 : 0));
@@ -100,18 +117,24 @@ public static class CompareViews
         {
             var y = 4 + row * (r + 0.5);
             svg.Add(Shape.Text("matrix-name", left - 4, y + 4, rows[r].Name));
-            var first = rows[r].At.Count > 0 ? rows[r].At[0].At : (double?)null;
-            if (rows[r].SearchedFrom is { } searched) svg.Add(Shape.Line("silence", X(searched), y, first is { } f ? X(f) - 7 : X(to), y));
-            if (first is { } start) svg.Add(Shape.Line("strand", X(start), y, X(to), y));
-            for (var i = 0; i < rows[r].At.Count; i++)
-            {
-                var (at, link, title) = rows[r].At[i];
-                svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
-                    .Add(new Shape("circle").With("class", i == 0 ? "first" : "rate").With("cx", X(at)).With("cy", y)
-                        .With("r", i == 0 ? 6.5 : 4.5)));
-            }
+            Line(rows[r], y - (rows[r].Other is null ? 0 : apart / 2), "rate", 4.5);
+            if (rows[r].Other is { } other) Line(other, y + apart / 2, "plain open", 3.5);
         }
         return svg;
+
+        void Line(TimeRow line, double y, string look, double radius)
+        {
+            var first = line.At.Count > 0 ? line.At[0].At : (double?)null;
+            if (line.SearchedFrom is { } searched) svg.Add(Shape.Line("silence", X(searched), y, first is { } f ? X(f) - 7 : X(to + 1), y));
+            if (first is { } start) svg.Add(Shape.Line("strand", X(start), y, X(to + 1), y));
+            for (var i = 0; i < line.At.Count; i++)
+            {
+                var (at, link, title) = line.At[i];
+                svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
+                    .Add(new Shape("circle").With("class", i == 0 && look == "rate" ? "first" : look).With("cx", X(at)).With("cy", y)
+                        .With("r", i == 0 ? radius + 2 : radius)));
+            }
+        }
     }
 
     /// <summary>How often it starts at each place of the bar: bars for the one side, lines for the other.</summary>

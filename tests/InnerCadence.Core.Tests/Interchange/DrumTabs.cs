@@ -44,6 +44,17 @@ public class DrumTabs
     public void Any_text_can_be_read_as_a_tab() => Gen.String[Gen.Char["HSNBDx-Xo|#gfdb \nmeter4/7"], 0, 100]
         .Sample(text => DrumTab.Parse(text));
 
+    [Theory]
+    [InlineData("HH: 8ths\nSN: 2 (2a) 4", "HH|x-x-x-x-x-x-x-x-|\nSN|----x--g----x---|\n")]
+    [InlineData("HH: 8ths | 8ths\nSN: 2 4 | 2 4t", "HH|xxxxxxxx|x--x--x--x--x--x--x--x--|\nSN|--x---x-|------x-----------x-x-----|\n")]
+    public void The_lines_of_one_bar_have_one_grid(string text, string tab)
+    {
+        var (written, _) = DrumTab.Write(CountLines.Parse(text).Passage);
+        written.Split('\n').Where(l => l.Length > 0).Select(l => l.Split('|')[1].Length).Distinct().Count().ShouldBe(1);
+        if (text.Contains("(2a)")) written.ShouldBe(tab);
+        else written.Split('\n').Where(l => l.Length > 0).Select(l => l.Split('|')[2].Length).ShouldBe([24, 24]);
+    }
+
     [Fact]
     public void What_a_tab_cannot_hold_is_told()
     {

@@ -22,7 +22,7 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     LookedIdeas lookedIdeas)
     : StudyPage(studies)
 {
-    private const int MostColumns = 48;
+    private const int MostColumns = 48, MostOthers = 24;
 
     public PassageScope Scope { get; private set; } = null!;
     public IReadOnlyList<ComparedSide> Sides { get; private set; } = [];
@@ -31,7 +31,10 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     public IReadOnlyList<SavedFilter> Filters { get; private set; } = [];
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
     public IReadOnlyList<Recording> Columns { get; private set; } = [];
+    /// <summary>Of the other side.</summary>
+    public IReadOnlyList<Recording> OtherColumns { get; private set; } = [];
     public int LeftOut { get; private set; }
+    public int Drawn => Columns.Count + OtherColumns.Count;
     public IReadOnlyDictionary<IdeaId, IReadOnlyList<IdeaInRecording>> Found { get; private set; } = new Dictionary<IdeaId,
         IReadOnlyList<IdeaInRecording>>();
     public IReadOnlyList<(IdeaRow Idea, SideBySide Row)> Contrasts { get; private set; } = [];
@@ -63,10 +66,18 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
             ? "?" + string.Join('&', parts.Select(p => $"{p.Key}={Uri.EscapeDataString(p.Value)}")) : "");
     }
 
-    public Shape Matrix => CompareViews.Matrix([.. Columns.Select(r =>
-        $"{r.Name} {(r.RecordedFrom?.Year % 100)?.ToString("00", CultureInfo.InvariantCulture)}")],
-        [.. Ideas.Select(idea => (idea.Nickname, With("idea", idea.Id.ToString()),
-            (IReadOnlyList<MatrixCell>)[.. Columns.Select(r => Cell(idea, r))]))]);
+    public Shape Matrix
+    {
+        get
+        {
+            MatrixSide[] sides = OtherColumns.Count == 0 ? [SideOf(One, Columns)] : [SideOf(One, Columns), SideOf(Two, OtherColumns)];
+            return CompareViews.Matrix(sides, [.. Ideas.Select(idea => (idea.Nickname, With("idea", idea.Id.ToString()),
+                (IReadOnlyList<MatrixCell>)[.. Columns.Concat(OtherColumns).Select(r => Cell(idea, r))]))]);
+        }
+    }
+
+    private static MatrixSide SideOf(ComparedSide side, IReadOnlyList<Recording> recordings) => new(side.Name, [.. recordings.Select(r =>
+        ($"{r.Name} {(r.RecordedFrom?.Year % 100)?.ToString("00", CultureInfo.InvariantCulture)}", $"{r.Name}, {r.Player}, {r.Recorded}"))]);
 
     private MatrixCell Cell(IdeaRow idea, Recording recording)
     {
@@ -155,7 +166,9 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         (One, Two) = (ComparedSide.Find(Sides, a, "subject"), ComparedSide.Find(Sides, b, "others"));
         Found = all.ToDictionary(f => f.Key, f => (IReadOnlyList<IdeaInRecording>)[.. f.Value.Where(x => Scope.Takes(x.Recording))]);
         var shown = recordings.Where(r => Scope.Takes(r) && One.Takes(r)).ToList();
-        (Columns, LeftOut) = ([.. shown.Take(MostColumns)], Math.Max(0, shown.Count - MostColumns));
+        var others = recordings.Where(r => Scope.Takes(r) && Two.Takes(r) && !One.Takes(r)).ToList();
+        (Columns, OtherColumns) = ([.. shown.Take(MostColumns)], [.. others.Take(MostOthers)]);
+        LeftOut = shown.Count - Columns.Count + others.Count - OtherColumns.Count;
         Chosen = Ideas.FirstOrDefault(i => i.Id == idea) ?? Ideas.MaxBy(i => Found[i.Id].Sum(f => f.Performance.Confirmed));
         if (Ideas.Count == 0) return true;
         var looked = await lookedIdeas.OfAsync(Chosen!, stop);
@@ -177,13 +190,18 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
 
     private void ReadTimes()
     {
-        var dated = Columns.Where(r => r.RecordedFrom is not null).ToList();
+        var dated = Columns.Concat(OtherColumns).Where(r => r.RecordedFrom is not null).ToList();
         if (dated.Count == 0) return;
         Years = (dated.Min(r => r.RecordedFrom!.Value.Year), dated.Max(r => r.RecordedTo!.Value.Year));
         Times = [.. Ideas.Select(i =>
         {
-            var over = OverTime.Of(Found[i.Id].Where(f => One.Takes(f.Recording)).Select(f => f.Performance));
-            return new TimeRow(i.Nickname, [.. over.With.Select(w => PointOf(i, w.At, w.Performance))], over.SearchedFrom);
+            TimeRow RowOf(ComparedSide side)
+            {
+                var over = OverTime.Of(Found[i.Id].Where(f => side.Takes(f.Recording)).Select(f => f.Performance));
+                return new(i.Nickname, [.. over.With.Select(w => PointOf(i, w.At, w.Performance))], over.SearchedFrom);
+            }
+
+            return RowOf(One) with { Other = OtherColumns.Count > 0 ? RowOf(Two) : null };
         })];
         if (Chosen is not { } of || FirstOnRecord.Of([.. Found[of.Id].Where(f => One.Takes(f.Recording))
             .Select(f => f.Performance)]) is not { First.Recorded: { } date } first) return;
