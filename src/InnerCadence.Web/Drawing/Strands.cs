@@ -168,8 +168,9 @@ public sealed class Strands
         var said = Readable(counts, inBar => x(start + inBar));
         foreach (var (inBar, count, onBeat, sounds) in counts)
         {
-            if (said.Contains(inBar))
-                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + top - 14, count));
+            if (said.TryGetValue(inBar, out var level))
+                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + top - 14 - level * 11,
+                    count));
             if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + top - 8, x(start + inBar) - 10,
                 bottom));
         }
@@ -186,20 +187,23 @@ public sealed class Strands
     private IReadOnlyList<(Tick InBar, string Count, bool OnBeat, bool Sounds)> PlacesOf(int bar) =>
         Grid.Of(passage, bar, beat => style.Divided.TryGetValue((bar, beat), out var parts) ? parts : null);
 
-    /// <summary>The counts that have room: beats first, then what sounds, then the others.</summary>
-    private HashSet<Tick> Readable(IReadOnlyList<(Tick InBar, string Count, bool OnBeat, bool Sounds)> counts, Func<Tick, double> x)
+    /// <summary>The counts that have room, by the line they stand on, 0 above the strands: beats first, then what sounds, then the others.
+    /// What sounds and has no room beside its beat stands a line higher.</summary>
+    private Dictionary<Tick, int> Readable(IReadOnlyList<(Tick InBar, string Count, bool OnBeat, bool Sounds)> counts, Func<Tick, double> x)
     {
         const double letter = 7.4, air = 3;
-        var taken = new List<(double From, double To)>();
-        var said = new HashSet<Tick>();
-        foreach (var (inBar, count, onBeat, _) in counts.Where(c => c.Count.Length > 0 && (c.OnBeat || !style.Small))
+        List<(double From, double To)>[] taken = [[], []];
+        var said = new Dictionary<Tick, int>();
+        foreach (var (inBar, count, onBeat, sounds) in counts.Where(c => c.Count.Length > 0 && (c.OnBeat || !style.Small))
             .OrderBy(c => c.OnBeat ? 0 : c.Sounds ? 1 : 2))
         {
             var half = (count.Length * letter + air) / 2;
             var (from, to) = (x(inBar) - half, x(inBar) + half);
-            if (!onBeat && taken.Any(t => from < t.To && to > t.From)) continue;
-            taken.Add((from, to));
-            said.Add(inBar);
+            var line = Array.FindIndex(taken, l => !l.Any(t => from < t.To && to > t.From));
+            if (onBeat) line = 0;
+            if (line < 0 || line == 1 && !sounds) continue;
+            taken[line].Add((from, to));
+            said[inBar] = line;
         }
         return said;
     }
