@@ -155,14 +155,14 @@ public class ImportingRecordings : StorageTests
             Grey Harbour,March 1964,~118,4/4,in concert,17,3:12
             Tin Lantern,3/4/1965,c. 120 bpm,7/8,tv,18,2:58
             """)), study).ShouldBe(new Dictionary<string, int>
-            {
-                ["title"] = 0,
-                ["recorded"] = 1,
-                ["tempo"] = 2,
-                ["meter"] = 3,
-                ["kind"] = 4,
-                ["duration"] = 6,
-            }, ignoreOrder: true);
+        {
+            ["title"] = 0,
+            ["recorded"] = 1,
+            ["tempo"] = 2,
+            ["meter"] = 3,
+            ["kind"] = 4,
+            ["duration"] = 6,
+        }, ignoreOrder: true);
     }
 
     [Fact]

@@ -138,7 +138,8 @@ public static partial class EditApi
                     : Refuse("Say 1 to 4 toms, or codes from high to low such as T1 FT.");
             case "canonical":
                 return Answer(request.Text, passage, Rewriting.Canonical(request.Text));
-            default: return Refuse("do is one of turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, repeat-bar, "
+            default:
+                return Refuse("do is one of turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, repeat-bar, "
                 + "meter, toms, canonical.");
         }
     }
