@@ -38,7 +38,7 @@ internal static class Registration
         .AddSingleton<SightingStore>().AddSingleton<HeardStore>().AddSingleton<JudgementStore>()
         .AddSingleton<EvidenceOfIdeas>().AddSingleton<ListedPassages>().AddSingleton<FeelStore>().AddSingleton<LookedIdeas>()
         .AddSingleton<PlacesOfIdeas>().AddSingleton<StudyMaterial>()
-            .AddSingleton<ComparisonStore>()
+            .AddSingleton<ComparisonStore>().AddSingleton<WishStore>()
             .AddSingleton<DiscoveryStore>()
         .AddSingleton<ClaimStore>().AddSingleton<RecountStore>()
         .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard")))

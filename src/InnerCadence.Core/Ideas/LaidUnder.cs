@@ -28,7 +28,8 @@ public sealed class LaidUnder
         (this.idea, this.pattern, this.passage, this.start, this.factor) = (idea, pattern, passage, start, factor);
         (First, Span) = (pattern.Written.Min(), new(factor.ScaleUp(pattern.Span)));
         others = [.. edits.Where(e => e.Kind is not ("missing" or "extra" or "moved"))];
-        foreach (var voice in edits.Where(e => !others.Contains(e)).GroupBy(e => e.Voice)) shifts[voice.Key] = ShiftsOf(voice.Key, [.. voice]);
+        foreach (var voice in edits.Where(e => !others.Contains(e)).GroupBy(e => e.Voice))
+            shifts[voice.Key] = ShiftsOf(voice.Key, [.. voice]);
         Pairs = Laid();
         TooMany = [.. shifts.SelectMany(s => s.Value.Added.SelectMany(at => At(at).Where(stroke => stroke.Voice == s.Key)))];
     }
@@ -98,25 +99,30 @@ public sealed class LaidUnder
         {
             var (own, expected, written) = (pattern.Strokes[p].Stroke, PlaceOf(pattern.Strokes[p].At), pattern.Written[p]);
             var (gone, _, late) = shifts.GetValueOrDefault(own.Voice, ([], [], []));
-            var said = others.Any(e => e.PatternTick == written && (e.Voice == own.Voice || e.Kind is "voicing" or "not-known" or "ending"));
+            var said = others.Any(e => e.PatternTick == written
+                && (e.Voice == own.Voice || e.Kind is "voicing" or "not-known" or "ending"));
             var at = late.Where(l => l.Expected == expected).Select(l => (Tick?)l.There).FirstOrDefault();
             var there = gone.Contains(expected) ? null
-                : At(at ?? expected).Where(s => !taken.Contains(s)).OrderBy(s => s.Voice == own.Voice ? 0 : s.Voice.Family == own.Voice.Family ? 1 : 2)
-                    .FirstOrDefault(s => s.Voice == own.Voice || (said && s.Voice.Limbs == own.Voice.Limbs) || s.Voice.Family == own.Voice.Family);
+                : At(at ?? expected).Where(s => !taken.Contains(s) && Distance(s.Voice, own.Voice) < (said ? 3 : 2))
+                    .MinBy(s => Distance(s.Voice, own.Voice));
             if (there is not null) taken.Add(there);
             pairs.Add(new(own, expected, there, there is null ? !own.Optional : said || at is not null));
         }
         return pairs;
     }
 
+    /// <summary>0 the same drum, 1 of its family, 2 of the same limbs.</summary>
+    private static int Distance(Voice one, Voice other) => one == other ? 0 : one.Family == other.Family ? 1 : one.Limbs == other.Limbs ? 2 : 3;
+
     private IEnumerable<string> SaidOf(Voice voice)
     {
         var (gone, added, late) = shifts[voice];
-        if (gone.Count > 0) yield return $"no {voice.Name} {Under(voice, gone)}{(added.Count > 0 ? $", one too many {Listed(added)}" : "")}";
+        if (gone.Count > 0)
+            yield return $"no {voice.Name} {Under(voice, gone)}{(added.Count > 0 ? $", one too many {Listed(added)}" : "")}";
         else if (added.Count > 0) yield return $"one {voice.Name} too many {Listed(added)}";
         foreach (var (expected, there) in late)
-            yield return $"{voice.Name} {CountNames.Length(new(Math.Abs((there - expected).Value)))} {(there < expected ? "early" : "late")}: on "
-                + $"{Spoken(there)}, not {Spoken(expected)}";
+            yield return $"{voice.Name} {CountNames.Length(new(Math.Abs((there - expected).Value)))} "
+                + $"{(there < expected ? "early" : "late")}: on {Spoken(there)}, not {Spoken(expected)}";
     }
 
     /// <summary>A foot under what the hands play there, else the counts.</summary>

@@ -163,3 +163,10 @@ public readonly record struct JobId(long Value) : IId<JobId>
     public static bool TryParse(string? text, out JobId id) => IId<JobId>.TryRead(text, out id);
     public override string ToString() => Value.ToString(System.Globalization.CultureInfo.InvariantCulture);
 }
+
+public readonly record struct WishId(long Value) : IId<WishId>
+{
+    public static WishId Of(long value) => new(value);
+    public static bool TryParse(string? text, out WishId id) => IId<WishId>.TryRead(text, out id);
+    public override string ToString() => Value.ToString(CultureInfo.InvariantCulture);
+}

@@ -22,8 +22,8 @@ public static class CountedIn
         };
         var first = now.Where(p => p.Recording.RecordedFrom is not null).Min(p => p.Recording.RecordedFrom);
         if (place.Recording.RecordedFrom is { } day)
-            said.Add(first is not { } was || day < was ? $"first in {day.Year}{(first is { } then && then.Year != day.Year ? $" instead of {then.Year}" : "")}"
-                : $"first in {was.Year} as now");
+            said.Add(first is not { } was ? $"first in {day.Year}"
+                : day.Year < was.Year ? $"first in {day.Year} instead of {was.Year}" : $"first in {was.Year} as now");
         return said;
     }
 

@@ -34,7 +34,12 @@ public sealed record ImportFile
     /// <summary>What the dates of the file show, else what somebody said.</summary>
     private DayMonth OrderIn(CsvTable table) =>
         ImportColumns.OrderOf(table, ColumnOf) is var shown and not Core.Music.DayMonth.Unsaid ? shown
-        : DayMonth switch { "day" => Core.Music.DayMonth.DayFirst, "month" => Core.Music.DayMonth.MonthFirst, _ => Core.Music.DayMonth.Unsaid };
+        : DayMonth switch
+        {
+            "day" => Core.Music.DayMonth.DayFirst,
+            "month" => Core.Music.DayMonth.MonthFirst,
+            _ => Core.Music.DayMonth.Unsaid,
+        };
 
     private static Dictionary<string, string> Said(string json) => JsonSerializer.Deserialize<Dictionary<string, string>>(json)!;
 
@@ -71,8 +76,8 @@ public sealed record ImportRow(CsvTableRow Source, RecordingDraft? Draft, Covera
     public string? DraftKey => Draft is null ? null : Key(Draft.Title, Draft.Ensemble, Draft.Recorded?.Earliest, Draft.Recorded?.Latest,
         Draft.Take);
 
-    /// <summary>A cell that cannot be read stays empty and its words go into the note: only a row without a piece or a player of the study is
-    /// no recording.</summary>
+    /// <summary>A cell that cannot be read stays empty and its words go into the note: only a row without a piece or a player of the study
+    /// is no recording.</summary>
     public static ImportRow Read(CsvTableRow row, ImportReading reading, Study study)
     {
         var text = reading.TextOf(row);

@@ -21,7 +21,8 @@ public sealed class DepartingWork(DepartingStore departing, HeardRecordings reco
             : null, run.Stop))
         {
             var common = await Task.Run(() => CommonestBar.Of(one.Bars, HeardStrokes.In(one.Heard, one.Ear), 1, one.Bars.Count), run.Stop);
-            await departing.KeepAsync(one.Recording.Id, one.FollowsFrom, one.Bars, [.. (common?.Departing ?? []).Take(MostInOne)], run.Stop);
+            await departing.KeepAsync(one.Recording.Id, one.FollowsFrom, one.Bars, [.. (common?.Departing ?? []).Take(MostInOne)],
+                run.Stop);
         }
         await run.DoneAsync(way.Recordings == 0 ? "No recording has a sound that the ear has heard and whose bars are known."
             : $"{way.Recordings} of {way.Of} recordings looked through, {way.Bars:#,0} bars.");

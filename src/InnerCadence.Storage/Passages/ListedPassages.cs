@@ -29,6 +29,7 @@ public sealed class ListedPassages(NpgsqlDataSource source, WrittenPassages writ
               exists (select from sound s where s.recording_id = a.recording_id)
             from passage a join reading g on g.passage_id = a.id join recording r on r.id = a.recording_id and r.deleted_at is null
             where r.study_id = @study and a.deleted_at is null group by a.id
-            """, new { study }, cancellationToken: stop))).ToDictionary(f => f.Id, f => new PassageFacts(f.StartsAt, f.Readings, f.Confidence, f.Sound));
+            """, new { study }, cancellationToken: stop)))
+            .ToDictionary(f => f.Id, f => new PassageFacts(f.StartsAt, f.Readings, f.Confidence, f.Sound));
     }
 }

@@ -17,6 +17,7 @@ public static class Database
     {
         DefaultTypeMap.MatchNamesWithUnderscores = true;
         SqlMapper.AddTypeHandler(new IdHandler<StudyId>());
+        SqlMapper.AddTypeHandler(new IdHandler<WishId>());
         SqlMapper.AddTypeHandler(new IdHandler<PlayerId>());
         SqlMapper.AddTypeHandler(new IdHandler<RecordingId>());
         SqlMapper.AddTypeHandler(new IdHandler<PassageId>());

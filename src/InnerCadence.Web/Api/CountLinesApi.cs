@@ -115,8 +115,9 @@ public static partial class CountLinesApi
     /// <summary>What is no division is passed over.</summary>
     private static IReadOnlyDictionary<(int Bar, int Beat), int> DividedOf(string? divide) =>
         (divide ?? "").Split(',').Select(one => Divided().Match(one)).Where(m => m.Success).Take(UploadLimits.Bars)
-            .GroupBy(m => (int.Parse(m.Groups[1].ValueSpan, CultureInfo.InvariantCulture), int.Parse(m.Groups[2].ValueSpan, CultureInfo.InvariantCulture)))
-            .ToDictionary(g => g.Key, g => g.Last().Groups[3].Value[0] - '0');
+            .GroupBy(m => (Figure(m.Groups[1]), Figure(m.Groups[2]))).ToDictionary(g => g.Key, g => g.Last().Groups[3].Value[0] - '0');
+
+    private static int Figure(Group digits) => int.Parse(digits.ValueSpan, CultureInfo.InvariantCulture);
 
     [GeneratedRegex(@"^(\d{1,3})\.(\d{1,2}):([23468])\z")]
     private static partial Regex Divided();

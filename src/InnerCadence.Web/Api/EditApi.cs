@@ -88,7 +88,8 @@ public static partial class EditApi
         foreach (var one in request.Strokes ?? [])
         {
             if (FindVoice(passage, one.Voice) is not { } voice) return Refuse($"‘{one.Voice}’ is no voice here.");
-            if (one.At < 0 || one.At >= passage.Meters.StartOf(Math.Max(passage.Bars, 1)).Value) return Refuse("A stroke lies outside the passage.");
+            if (one.At < 0 || one.At >= passage.Meters.StartOf(Math.Max(passage.Bars, 1)).Value)
+                return Refuse("A stroke lies outside the passage.");
             chosen.Add((new(one.At), voice));
         }
         var onto = request.Voice is null ? null : FindVoice(passage, request.Voice);

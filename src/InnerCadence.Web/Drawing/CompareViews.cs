@@ -45,8 +45,8 @@ public static class CompareViews
         for (var c = 0; c < columns.Count; c++)
         {
             var (x, name) = (X(c), columns[c].Short.Length > longest ? columns[c].Short[..(longest - 1)] + "…" : columns[c].Short);
-            svg.Add(Shape.Text("matrix-head", x, top - 8, name).With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})"))
-                .With("aria-label", columns[c].Full));
+            svg.Add(Shape.Text("matrix-head", x, top - 8, name).With("aria-label", columns[c].Full)
+                .With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})")));
         }
         if (sides.Count > 1)
         {

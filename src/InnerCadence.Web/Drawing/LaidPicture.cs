@@ -53,16 +53,16 @@ internal sealed class LaidPicture(LaidUnder laid, Passage exemplar, Passage pass
                 svg.Add(new Shape("path").With("class", "thread").With("d", FormattableString.Invariant(
                     $"M{OfModel(pair.Own.At):0.#} 0V{Counts - 6:0.#}L{Within(there.At):0.#} {Y(hereVoices, there.Voice):0.#}")));
             else if (!pair.Own.Optional)
-                svg.Add(new Shape("circle").With("class", "expected").With("cx", Within(pair.Expected)).With("cy", Y(hereVoices, pair.Own.Voice))
-                    .With("r", 7).Add(new Shape("title").Saying($"no {pair.Own.Voice.Name} here")));
+                svg.Add(new Shape("circle").With("class", "expected").With("cx", Within(pair.Expected))
+                    .With("cy", Y(hereVoices, pair.Own.Voice)).With("r", 7).Add(new Shape("title").Saying($"no {pair.Own.Voice.Name} here")));
         }
         var standing = laid.Pairs.Where(p => p.There is not null).ToDictionary(p => p.There!, p => p.Differs);
         for (var round = passage.Looped ? -1 : 0; round <= (passage.Looped ? 1 : 0); round++)
         {
             foreach (var stroke in passage.Strokes.Where(s => Seen(s.At + passage.Length * round)))
             {
-                var look = standing.TryGetValue(stroke, out var differs) ? differs ? "differs" : "" : laid.TooMany.Contains(stroke) ? "differs"
-                    : "context";
+                var look = standing.TryGetValue(stroke, out var differs) ? differs ? "differs" : ""
+                    : laid.TooMany.Contains(stroke) ? "differs" : "context";
                 svg.Add(BeadAt(passage, stroke, X(stroke.At + passage.Length * round), Y(hereVoices, stroke.Voice), look));
             }
         }
@@ -89,7 +89,8 @@ internal sealed class LaidPicture(LaidUnder laid, Passage exemplar, Passage pass
         var height = HeightOf(voices);
         return new Shape("svg").With("class", "strands laid").With("viewBox", FormattableString.Invariant($"0 0 {Width} {height}"))
             .With("width", Width).With("height", height).With("role", "group").With("aria-label", name)
-            .With("data-rows", FormattableString.Invariant($"[[0,{length},{x(Tick.Zero):0.#},{x(length):0.#},{Counts - 4},{height - Foot}]]"));
+            .With("data-rows",
+                FormattableString.Invariant($"[[0,{length},{x(Tick.Zero):0.#},{x(length):0.#},{Counts - 4},{height - Foot}]]"));
     }
 
     private void Window(Shape svg, double height) =>

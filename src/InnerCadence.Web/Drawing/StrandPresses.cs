@@ -2,7 +2,8 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Web.Drawing;
 
-/// <summary>What is pressed on the strands beside their counts: how a beat is divided, the meter of a bar, the bar after the last.</summary>
+/// <summary>What is pressed on the strands beside their counts: how a beat is divided, the meter of a bar, the bar after the last.
+/// </summary>
 internal static class StrandPresses
 {
     private const double Column = 70, OfBarNumber = 38, OfMeter = 28, Least = 16, Roomy = 40;

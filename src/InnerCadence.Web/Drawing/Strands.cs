@@ -64,7 +64,8 @@ public sealed class Strands
         voices = [.. passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Concat(style.Also).Distinct().Order()];
         top = style.Small ? SmallCounts : Counts + (style.Sound ? Wave : 0) + (style.Touch ? TouchPress - Press : 0);
         anyHands = !style.Small && passage.Strokes.Any(s => s.Side is not null);
-        gap = style.Small ? SmallGap : style.Touch ? style.Gap : voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
+        gap = style.Small ? SmallGap : style.Touch ? style.Gap
+            : voices.Count > 9 ? style.Gap * 0.62 : voices.Count > 6 ? style.Gap * 0.78 : style.Gap;
         strokes = passage.Strokes.ToLookup(s => passage.Meters.Locate(s.At).Bar);
     }
 
@@ -169,13 +170,14 @@ public sealed class Strands
         foreach (var (inBar, count, onBeat, sounds) in counts)
         {
             if (said.TryGetValue(inBar, out var level))
-                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar), y + top - 14 - level * 11,
-                    count));
+                svg.Add(Shape.Text($"count{(onBeat ? " beat" : "")}{(sounds ? " sounds" : "")}", x(start + inBar),
+                    y + top - 14 - level * 11, count));
             if (onBeat && inBar > Tick.Zero) svg.Add(Shape.Line("beat-line", x(start + inBar) - 10, y + top - 8, x(start + inBar) - 10,
                 bottom));
         }
         svg.Add(Shape.Line("bar-line", x(start) - 10, y + top - 8, x(start) - 10, bottom));
-        if (!style.Small && (passage.Bars > 1 || style.FirstBar > 1)) svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
+        if (!style.Small && (passage.Bars > 1 || style.FirstBar > 1))
+            svg.Add(Shape.Text("bar-number", x(start) - 10, y + 10, $"bar {style.FirstBar + bar}"));
         if (style.Pickable)
             StrandPresses.OfBar(svg, passage, bar, style.FirstBar + bar, at => x(at) - 10, (y, press),
                 beat => style.Divided.TryGetValue((bar, beat), out var parts) ? parts : Grid.PartsOf(passage, bar, beat));

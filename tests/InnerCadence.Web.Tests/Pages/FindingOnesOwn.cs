@@ -1,3 +1,4 @@
+using System.Net;
 using AngleSharp.Html.Dom;
 
 namespace InnerCadence.Web.Tests.Pages;
@@ -59,6 +60,25 @@ public class FindingOnesOwn(Application application) : IClassFixture<Application
         choose.QuerySelectorAll("tbody tr").Length.ShouldBeGreaterThan(20);
         (await application.PageAsync("/studies/1/passages/begin?q=seven+gulls")).Title.ShouldNotBeNull().ShouldContain("Write");
         (await application.PageAsync("/studies/1/passages/begin?q=nowhere")).Body!.TextContent.ShouldContain("No recording is called that");
+    }
+
+    [Fact]
+    public async Task The_wish_list_takes_wishes_votes_and_slips_and_an_empty_wish_is_told()
+    {
+        const string next = "/studies/1/next";
+        var (bad, told) = await application.SendAsync(await application.PageAsync(next), next, ("wish", " "), ("votes", "2"));
+        bad.StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        told.TextContentOf("main").ShouldContain("Say what is wished");
+        var (_, one) = await application.SendAsync(told, next, ("wish", "Kelp Road"), ("votes", "2"));
+        one.QuerySelector("#wish-list")!.TextContent.ShouldContain("Kelp Road");
+        one.QuerySelector("#wish-list a")!.GetAttribute("href")!.ShouldStartWith("/recordings/");
+        var (_, counted) = await application.SendAsync(one, next, ("slips", "kelp road\n3x more brushes"));
+        counted.QuerySelectorAll("#wish-list tbody tr td.num").Select(c => c.TextContent.Trim()).ShouldBe(["3", "3"]);
+        var (_, voted) = await application.PressAsync(counted, $"{next}?handler=Vote", "One vote more for more brushes");
+        voted.QuerySelector("#wish-list tbody tr")!.TextContent.ShouldContain("more brushes");
+        var (_, done) = await application.PressAsync(voted, $"{next}?handler=Fulfilled", "more brushes is done");
+        done.QuerySelector("#wish-list")!.TextContent.ShouldNotContain("more brushes");
+        done.QuerySelector(".notice")!.TextContent.ShouldContain("off the wish list");
     }
 
     [Fact]

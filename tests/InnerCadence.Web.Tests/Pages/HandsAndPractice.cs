@@ -138,6 +138,17 @@ public class HandsAndPractice(Application application) : IClassFixture<Applicati
     }
 
     [Fact]
+    public async Task What_is_practised_already_goes_on_where_it_is()
+    {
+        var (first, _) = await application.PressAsync(await application.PageAsync("/ideas/6"), "/studies/1/practice?handler=Add&idea=6",
+            "Practise it");
+        var (second, _) = await application.PressAsync(await application.PageAsync("/ideas/6"), "/studies/1/practice?handler=Add&idea=6",
+            "Practise it");
+        second.RequestMessage!.RequestUri!.AbsolutePath.ShouldBe(first.RequestMessage!.RequestUri!.AbsolutePath);
+        second.RequestMessage.RequestUri.AbsolutePath.ShouldStartWith("/practice/");
+    }
+
+    [Fact]
     public async Task Nothing_to_practise_is_said()
     {
         var page = await application.PageAsync("/ideas/5");

@@ -23,7 +23,8 @@ public static partial class Rewriting
         if (read.Problems.FirstOrDefault(p => p.Severity == Severity.Error) is { } error)
             return new(null, $"Line {error.At.Line} has a problem: put it right first, so that nothing typed is lost.");
         if (changed.Bars > CountLines.MostBars) return new(null, $"A passage has at most {CountLines.MostBars} bars.");
-        var byLines = read.HasShared || !SameMeters(read.Passage, changed) || changed.Bars != read.Passage.Bars && read.LinesOf.Count == 0 ? null
+        var byLines = read.HasShared || !SameMeters(read.Passage, changed)
+            || changed.Bars != read.Passage.Bars && read.LinesOf.Count == 0 ? null
             : ByLines(text, read, changed, dropSilent);
         if (byLines is not null && Says(byLines, changed)) return new(byLines, null);
         var whole = Whole(text, read, changed);

@@ -44,6 +44,7 @@ public sealed class StudyModel(StudyStore studies, JobStore jobs, ArrivalStore a
         ["measured"] = "measured readings",
         ["looked_judgement"] = "judgements of what the ear found",
         ["heard_nothing"] = "bars heard that are nothing",
+        ["wish"] = "wishes",
     };
 
     public Arrival Arrival { get; private set; } = null!;

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hands;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Practice;
@@ -78,6 +79,10 @@ public sealed class PracticeModel(StudyStore studies, PracticeStore practice, Id
             var goal = figure.Tempo ?? (tempo is { } t ? Bpm.Of(t) : null) ?? Bpm.Usual;
             var words = string.IsNullOrWhiteSpace(variation) || variation.Length > Core.Text.Typed.Name
                 || Core.Text.Typed.HasUnkeepable(variation) ? called : $"{called}, {variation.Trim()}";
+            // What is practised already goes on where it is.
+            var text = CountWriter.Write(figure with { Tempo = null });
+            if (Items.FirstOrDefault(i => i.Name == words && i.Text == text && i.Goal == goal.Value && i.IdeaId == ofIdea
+                && i.PassageId == ofPassage) is { } there) return there.Id;
             return await practice.AddAsync(study, words, figure, goal, UsualMinutes, ofIdea, ofPassage, token);
         }
     }
