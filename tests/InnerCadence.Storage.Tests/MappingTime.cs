@@ -9,6 +9,15 @@ namespace InnerCadence.Storage.Tests;
 public class MappingTime : StorageTests
 {
     [Fact]
+    public async Task A_form_says_how_many_bars_there_are_where_nobody_did()
+    {
+        var (open, said) = (await RecordAsync("Slack Water", null), await RecordAsync("Lee Shore", 40));
+        foreach (var id in new[] { open, said }) await Timelines.SaveFormAsync(id, "intro 4, verse 16", 1, Stop, 20);
+        (await Recordings.FindAsync(open, Stop))!.TotalBars.ShouldBe(20);
+        (await Recordings.FindAsync(said, Stop))!.TotalBars.ShouldBe(40);
+    }
+
+    [Fact]
     public async Task What_was_searched_by_the_clock_gets_its_bars_when_bars_are_marked_and_follows_when_they_move()
     {
         var id = await RecordAsync("Piece", 64);

@@ -62,7 +62,7 @@ public abstract class StorageTests : IAsyncLifetime
     protected Task DoAsync(IWork work, Job job, Guid worker, JobStore? jobs = null) => new JobRun(Source, jobs ?? Jobs, job, worker, Stop)
         .DoAsync(work);
 
-    protected async Task<RecordingId> RecordAsync(string title, int bars, int? listened = null, string? player = null, DateOnly? on = null,
+    protected async Task<RecordingId> RecordAsync(string title, int? bars, int? listened = null, string? player = null, DateOnly? on = null,
         int? from = null)
     {
         var study = (await Studies.FindAsync(Study, Stop))!;

@@ -1,11 +1,10 @@
 """Recordings with an idea planted among look-alikes, played on kits that nothing was trained on, and how well a running application finds it."""
 import json
 import os
-import urllib.request
-import uuid
 import numpy as np
 import soundfile
 from . import band, kits, parts, rooms
+from .asking import ask
 from .measure_set import CODES, SIXTEENTHS
 from .voices import RATE
 
@@ -100,19 +99,12 @@ def make(folder, count):
 
 def found(address, truth, wav, with_bars):
     """Seconds of what the application finds, the best first."""
-    border = uuid.uuid4().hex
     fields = {"idea": json.dumps({"text": truth["text"]})}
     if with_bars:
         lines = truth["lines"]
         fields |= {"tempo": f"{240 * (len(lines) - 1) / (lines[-1] - lines[0]):.2f}", "meter": "4/4",
                    "marks": json.dumps([{"bar": i + 1, "at": t} for i, t in enumerate(lines[:-1])])}
-    body = b"".join(f'--{border}\r\nContent-Disposition: form-data; name="{n}"\r\n\r\n{v}\r\n'.encode() for n, v in fields.items())
-    with open(wav, "rb") as file:
-        body += f'--{border}\r\nContent-Disposition: form-data; name="sound"; filename="s.wav"\r\nContent-Type: audio/wav\r\n\r\n'.encode() \
-            + file.read() + f"\r\n--{border}--\r\n".encode()
-    request = urllib.request.Request(address + "/api/sound/find", body, {"Content-Type": f"multipart/form-data; boundary={border}"})
-    with urllib.request.urlopen(request) as answer:
-        return [p["at"] for p in json.load(answer)["places"]]
+    return [p["at"] for p in ask(address, "/api/sound/find", fields, wav)["places"]]
 
 
 def score_of(folder, address):

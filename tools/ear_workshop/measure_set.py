@@ -1,12 +1,10 @@
 """Passages with known lateness, played on kits that nothing was trained on, and how well a running application measures them."""
 import json
 import os
-import urllib.error
-import urllib.request
-import uuid
 import numpy as np
 import soundfile
 from . import band, kits, parts, rooms
+from .asking import ask
 from .voices import RATE
 
 KINDS = ["drums", "drums", "band", "old"]
@@ -98,17 +96,6 @@ def make(folder, count):
             json.dump({"kind": kind, "text": text, "at": at, **truth}, file, separators=(",", ":"))
 
 
-def sent(address, text, at, wav):
-    border = uuid.uuid4().hex
-    fields = b"".join(f'--{border}\r\nContent-Disposition: form-data; name="{n}"\r\n\r\n{v}\r\n'.encode() for n, v in (("text", text), ("at", at)))
-    with open(wav, "rb") as file:
-        body = fields + f'--{border}\r\nContent-Disposition: form-data; name="sound"; filename="s.wav"\r\nContent-Type: audio/wav\r\n\r\n'.encode() \
-            + file.read() + f"\r\n--{border}--\r\n".encode()
-    request = urllib.request.Request(address + "/api/sound/measure", body, {"Content-Type": f"multipart/form-data; boundary={border}"})
-    with urllib.request.urlopen(request) as answer:
-        return json.load(answer)
-
-
 def place(tick):
     """(bar, sixteenth) of a tick; the application's quarter is told by the first whole one that comes."""
     return tick // (4 * QUARTER), round(tick % (4 * QUARTER) * 4 / QUARTER)
@@ -124,7 +111,7 @@ def score_of(folder, address):
     for name in sorted(n for n in os.listdir(folder) if n.endswith(".json")):
         with open(os.path.join(folder, name)) as file:
             truth = json.load(file)
-        heard = sent(address, truth["text"], truth["at"], os.path.join(folder, name[:-5] + ".wav"))
+        heard = ask(address, "/api/sound/measure", {"text": truth["text"], "at": truth["at"]}, os.path.join(folder, name[:-5] + ".wav"))
         row = rows.setdefault(truth["kind"], {k: [] for k in ("alone", "under", "mean", "cover", "odd", "false odd", "swing", "swing unseen",
                                                               "bars", "missing", "false missing", "extra", "false extra", "flam", "flam unseen", "lost")})
         true = {(tuple(s["place"]), s["voice"]): s for s in truth["strokes"]}

@@ -109,7 +109,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
     }
 
     /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the
-    /// background; others are made into one first, or get it from the browser where that cannot be.</summary>
+    /// background; others are made into one first, or get it from the browser where that cannot be. Where nobody said how long the recording
+    /// lasts, a sound that was not made up does.</summary>
     /// <param name="decodes">It is to be made into WAV, and a film into one that a browser plays.</param>
     public async Task<SoundId> AttachAsync(Recording recording, string hash, string name, string media, long bytes, double? seconds,
         bool simulated, CancellationToken stop, bool decodes = false)
@@ -119,6 +120,7 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
         var id = await connection.ExecuteScalarAsync<long>(new(
             """
             update sound set deleted_at = now() where recording_id = @Id and deleted_at is null;
+            update recording set duration_ms = (@seconds * 1000)::int where id = @Id and duration_ms is null and @seconds > 0 and not @simulated;
             insert into sound (recording_id, hash, name, media, bytes, seconds, simulated)
               values (@Id, @hash, @name, @media, @bytes, @seconds, @simulated) returning id
             """, new { recording.Id, hash, name, media, bytes, seconds, simulated }, transaction, cancellationToken: stop));

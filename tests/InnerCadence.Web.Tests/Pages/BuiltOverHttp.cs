@@ -25,14 +25,18 @@ internal sealed class BuiltOverHttp(Application application, string study)
 
     /// <summary>Its address.</summary>
     public async Task<string> RecordAsync(string title, int bars, string searched, string? player = null, string kind = "studio",
-        string take = "", string recorded = "1970")
+        string take = "", string recorded = "1970", int tempo = 120, string form = "")
     {
         var (response, _) = await application.SendAsync(await application.PageAsync($"{study}/recordings/new"), $"{study}/recordings/new",
             ("Input.Title", title), ("Input.Take", take), ("Input.TotalBars", $"{bars}"), ("Input.Searched", searched),
-                ("Input.Tempo", "120"), ("Input.Recorded", recorded), ("Input.Kind", kind),
+                ("Input.Tempo", $"{tempo}"), ("Input.Recorded", recorded), ("Input.Kind", kind),
                 ("Input.Player", player is null ? "" : players[player]));
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
-        return response.RequestMessage!.RequestUri!.AbsolutePath;
+        var address = response.RequestMessage!.RequestUri!.AbsolutePath;
+        if (form.Length > 0)
+            (await application.SendAsync(await application.PageAsync(address), $"{address}?handler=Form", ("FormText", form))).Response
+                .StatusCode.ShouldBe(HttpStatusCode.OK);
+        return address;
     }
 
     public async Task<string> WriteAsync(string recording, string text, int bar, string kind = "groove", bool becauseHeard = false,

@@ -59,6 +59,8 @@ public sealed class ListenModel(
 
     /// <summary>So many seconds are seen of what lies before and after a loop.</summary>
     private const double Around = 4;
+    /// <summary>Seconds by which a sound may be longer or shorter than its recording is said to be.</summary>
+    private const double MostOff = 5;
 
     public async Task<IActionResult> OnGetStripAsync(RecordingId recording, double? from, double? to, CancellationToken stop) =>
         await FindAsync(recording, from, to, stop) ? Content(Strip.Picture.AsJson().ToJsonString(), "application/json") : NotFound();
@@ -98,8 +100,9 @@ public sealed class ListenModel(
         }
         await sounds.AttachAsync(Recording, hash, name, media ?? "application/octet-stream", file.Length, seconds, false, stop,
             decodes: head is null && tool.IsThere);
-        var differs = seconds is { } lasts && Recording.Duration is { } said && Math.Abs(said.Milliseconds / 1000.0 - lasts) > 3
-            ? $" It lasts {StripView.At(lasts)}, the recording is said to last {said}." : "";
+        var differs = seconds is not { } lasts ? "" : Recording.Duration is not { } said ? $" So the recording lasts {StripView.At(lasts)}."
+            : Math.Abs(said.Milliseconds / 1000.0 - lasts) > MostOff
+                ? $" It lasts {StripView.At(lasts)}, the recording is said to last {said}." : "";
         Tell($"{name} is at hand.{(head is null && tool.IsThere ? " It is being read." : "")}{differs}");
         return Redirect($"/recordings/{recording}/listen");
     }

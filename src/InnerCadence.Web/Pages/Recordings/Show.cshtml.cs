@@ -83,12 +83,13 @@ public sealed class RecordingModel(
         var read = Form.Parse(text, Recording.Meters);
         foreach (var problem in read.Problems) ModelState.AddModelError("FormText", problem.Message);
         if (!ModelState.IsValid) return Again();
-        if (!await Timelines.SaveFormAsync(recording, text, version, stop)) return ChangedMeanwhile("The recording",
+        if (!await Timelines.SaveFormAsync(recording, text, version, stop, read.Bars)) return ChangedMeanwhile("The recording",
             $"the form “{Recording.Form}”.");
         Kept();
         Tell(read.Sections.Count == 0 ? "The form is empty now."
             : $"{read.Sections.Count} sections, "
-            + $"{Words.Bars(read.Bars)}{(Recording.TotalBars is { } total && total != read.Bars ? $"; the recording is said to have {total}" : "")}.");
+            + $"{Words.Bars(read.Bars)}{(Recording.TotalBars is not { } total ? ", so many has the recording"
+                : total != read.Bars ? $"; the recording is said to have {total}" : "")}.");
         return Redirect($"/recordings/{recording}");
     }
 
