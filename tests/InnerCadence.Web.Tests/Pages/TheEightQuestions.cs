@@ -13,7 +13,7 @@ public partial class TheEightQuestions(Application application) : IClassFixture<
 
     public static TheoryData<Truth> Studies =>
     [
-        new("patter", "HH: 8ths\nSN: 2 e & a 3\nBD: 1", "1.2", "1.3e", "2", "live", "studio", 5, 4, 1964, 12, "chorus", 104,
+        new Truth("patter", "HH: 8ths\nSN: 2 e & a 3\nBD: 1", "1.2", "1.3e", "2", "live", "studio", 5, 4, 1964, 12, "chorus", 104,
             "HF: 2 4"),
         Random(7),
     ];
@@ -72,7 +72,7 @@ public partial class TheEightQuestions(Application application) : IClassFixture<
         var compare = await TextAsync($"{study.Address}/compare", "#in-words");
         compare.ShouldStartWith("What the two sides say Only here");
         compare.ShouldContain($"{truth.Nickname}: {truth.With} in {bars} bars");
-        compare.ShouldContain("none in 160 bars of Oda Finch");
+        compare.ShouldContain("none in 160 bars of everybody else");
 
         (await TextAsync($"{study.Address}/next")).ShouldContain("Unheard of");
         unheard.ShouldNotBeNull();
