@@ -9,7 +9,7 @@ internal static class StrandPresses
     private const double Column = 70, OfBarNumber = 38, OfMeter = 28, Least = 16, Roomy = 40;
 
     /// <summary>Room that is left free after the last bar.</summary>
-    public const double Width = 72;
+    public const double Width = 68;
 
     /// <summary>Above each beat in how many parts it is shown; where the bar begins, its meter.</summary>
     /// <param name="number">Of the bar, in the recording.</param>
@@ -44,8 +44,8 @@ internal static class StrandPresses
     {
         var half = (bottom - top) / 2;
         svg.Add(Pressed("add-bar onward", "Add a bar", x, top, Width - 14, half - 2, (x + 8, top + half / 2 + 4, "+ bar")));
-        svg.Add(Pressed("same-again onward", "The last bar again", x, top + half, Width - 14, half - 2,
-            (x + 8, top + half * 1.5 - 3, "same"), (x + 8, top + half * 1.5 + 11, "again")));
+        svg.Add(Pressed("same-again onward", "Same again: the last bar once more", x, top + half, Width - 14, half - 2,
+            (x + 8, top + half * 1.5 - 3, "same "), (x + 8, top + half * 1.5 + 11, "again")));
     }
 
     private static Shape Pressed(string look, string says, double x, double y, double width, double height,

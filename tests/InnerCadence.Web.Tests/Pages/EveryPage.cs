@@ -57,6 +57,7 @@ public class EveryPage(Application application) : IClassFixture<Application>
     [InlineData("/studies/1/feel?a=nobody&voice=XX")]
     [InlineData("/ideas/1/look")]
     [InlineData("/studies/1/departing?written=true")]
+    [InlineData("/studies/1/disagree")]
     [InlineData("/studies/1/recurring")]
     [InlineData("/studies/1/ideas/named?text=SN:+2+4")]
     [InlineData("/studies/1/ideas/named")]

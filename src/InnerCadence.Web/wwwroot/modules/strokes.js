@@ -113,7 +113,7 @@ export function strokes(page) {
     const top = Number(cells()[cell].dataset.top);
     const distances = rows().map(([, , y]) => Math.abs(top + y - point.y));
     const near = Math.min(...distances);
-    return { cell, row: distances.indexOf(near), on: near <= 12 };
+    return { cell, row: distances.indexOf(near), on: near <= (event.pointerType === "touch" ? 24 : 12) };
   }
 
   const barOf = (tick) => JSON.parse(svg()?.dataset.bars ?? "[0]").findLastIndex((start) => start <= tick);
@@ -148,7 +148,7 @@ export function strokes(page) {
     drag = {
       from: at,
       stroke: at.on && stroke && (event.altKey || chosenAlready),
-      sets: touch || (at.on && (!stroke || chosenAlready) && !event.altKey && !event.shiftKey),
+      sets: at.on && (touch || ((!stroke || chosenAlready) && !event.altKey && !event.shiftKey)),
     };
     if (moved) moved.hidden = true;
     choose(at);
@@ -172,6 +172,25 @@ export function strokes(page) {
     if (still && was.sets) move({ do: "turn", strokes: here() });
     else if (!still && was.stroke) shift(was.from, place);
   });
+  // A finger that draws along the counts, or takes a stroke anywhere, does not scroll; one that goes up or down does.
+  /** @type {{x: number, y: number} | null} */
+  let touched = null;
+  strands.addEventListener(
+    "touchstart",
+    (event) => {
+      touched = event.touches.length === 1 ? { x: event.touches[0].clientX, y: event.touches[0].clientY } : null;
+    },
+    { passive: true },
+  );
+  strands.addEventListener(
+    "touchmove",
+    (event) => {
+      if (!drag || !touched || !event.cancelable) return;
+      const [across, down] = [Math.abs(event.touches[0].clientX - touched.x), Math.abs(event.touches[0].clientY - touched.y)];
+      if (drag.stroke || across > down) event.preventDefault();
+    },
+    { passive: false },
+  );
   window.addEventListener("pointercancel", () => {
     clearTimeout(holding);
     drag = null;
