@@ -1,5 +1,4 @@
 using System.Globalization;
-using AngleSharp.Dom;
 using AngleSharp.Html.Dom;
 
 namespace InnerCadence.Web.Tests.Pages;
@@ -7,10 +6,10 @@ namespace InnerCadence.Web.Tests.Pages;
 /// <summary>A place lies under its model: first strokes in one line, what differs in both, and what is said of it.</summary>
 public class JudgingInOnePicture(Application application) : IClassFixture<Application>
 {
-    private static double X(IElement bead) => double.Parse(bead.QuerySelector("circle.bead")!.GetAttribute("cx")!, CultureInfo.InvariantCulture);
-
+    /// <summary>Where the idea's strokes stand, those too that are missing.</summary>
     private static List<double> Of(IHtmlDocument page, string picture) =>
-        [.. page.QuerySelectorAll($"{picture} svg.laid .stroke:not(.context)").Select(X).Order()];
+        [.. page.QuerySelectorAll($"{picture} svg.laid .stroke:not(.context) circle.bead, {picture} svg.laid circle.expected")
+            .Select(c => double.Parse(c.GetAttribute("cx")!, CultureInfo.InvariantCulture)).Order()];
 
     [Theory]
     [InlineData(1)]
