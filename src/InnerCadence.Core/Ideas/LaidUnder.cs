@@ -112,7 +112,8 @@ public sealed class LaidUnder
     }
 
     /// <summary>0 the same drum, 1 of its family, 2 of the same limbs.</summary>
-    private static int Distance(Voice one, Voice other) => one == other ? 0 : one.Family == other.Family ? 1 : one.Limbs == other.Limbs ? 2 : 3;
+    private static int Distance(Voice one, Voice other) =>
+        one == other ? 0 : one.Family == other.Family ? 1 : one.Limbs == other.Limbs ? 2 : 3;
 
     private IEnumerable<string> SaidOf(Voice voice)
     {

@@ -66,8 +66,8 @@ public sealed class TimelineStore(NpgsqlDataSource source)
         return Timeline.Of(recording, await MarksAsync(connection, null, recording.Id, stop));
     }
 
-    /// <summary>Keeps the form line with its sections; where nobody said how many bars the recording has, the form does. False when somebody
-    /// changed the recording since the given version was read.</summary>
+    /// <summary>Keeps the form line with its sections; where nobody said how many bars the recording has, the form does. False when
+    /// somebody changed the recording since the given version was read.</summary>
     /// <param name="bars">How many bars the form has, where that is to fill what is empty.</param>
     public Task<bool> SaveFormAsync(RecordingId id, string form, int version, CancellationToken stop, int? bars = null) =>
         SaveAsync(id, version, "form = @form, total_bars = coalesce(total_bars, nullif(@bars, 0)),", new { id, version, form, bars }, null,

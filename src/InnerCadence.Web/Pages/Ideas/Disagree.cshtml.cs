@@ -29,9 +29,11 @@ public sealed class DisagreeModel(StudyStore studies, JudgementStore judges, Sig
         return Page();
     }
 
-    public async Task<IActionResult> OnPostAsync(StudyId study, SightingId sighting, Judgement? judgement, int version, CancellationToken stop)
+    public async Task<IActionResult> OnPostAsync(StudyId study, SightingId sighting, Judgement? judgement, int version,
+        CancellationToken stop)
     {
-        if (!await EnterAsync(study, stop) || await sightings.FindAsync(sighting, stop) is not { } row || row.StudyId != study) return NotFound();
+        if (!await EnterAsync(study, stop) || await sightings.FindAsync(sighting, stop) is not { } row || row.StudyId != study)
+            return NotFound();
         if (judgement is not { } made || !Enum.IsDefined(made)) return BadRequest();
         Tell(await judges.JudgeAsync(sighting, version, made, row.Reason, stop, settles: true)
             ? $"{row.Idea} in {row.RecordingName}: settled as {made.Word().Replace('-', ' ')}."

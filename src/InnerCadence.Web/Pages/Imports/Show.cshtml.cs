@@ -49,7 +49,8 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
 
     /// <param name="column">Field to column, from 0.</param>
     /// <param name="holds">The same the other way round: column to field.</param>
-    /// <param name="kind">Words of the file, in the order in which they were asked about, and <paramref name="kindIs"/> what they are.</param>
+    /// <param name="kind">Words of the file, in the order in which they were asked about.</param>
+    /// <param name="kindIs">What each of them is.</param>
     /// <param name="cell">What is to stand in a cell instead: line and field, such as 12.recorded.</param>
     public async Task<IActionResult> OnPostAsync(ImportId import, Dictionary<string, int> column, List<string?> holds,
         List<string> kind, List<string?> kindIs, Dictionary<string, string?> cell, string? duplicates, string? places, string? dayMonth,
@@ -57,7 +58,8 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
     {
         if (!await FindAsync(import, stop) || Import.JobId is not null) return NotFound();
         // Without a column of its own a dictionary is filled with whatever else was sent.
-        var asked = Request.Form.Keys.Any(k => k.StartsWith("column[", StringComparison.Ordinal)) ? column.Select(c => (Field: c.Key, At: c.Value))
+        var asked = Request.Form.Keys.Any(k => k.StartsWith("column[", StringComparison.Ordinal))
+            ? column.Select(c => (Field: c.Key, At: c.Value))
             : holds.Select((field, i) => (Field: field ?? "", At: i));
         var columns = asked.Where(c => ImportColumns.Find(c.Field) is not null && c.At >= 0 && c.At < Table.Head.Count)
             .GroupBy(c => c.Field).ToDictionary(g => g.Key, g => g.First().At);

@@ -48,8 +48,8 @@ public sealed class NextModel(StudyStore studies, ClaimStore claims, NextSteps n
         {
             var text = Typed.Text(slips, message => ModelState.AddModelError("slips", message), "Write a slip a line.", MostText);
             counted = Slips.Count(text);
-            if (counted.FirstOrDefault(s => s.Words.Length > Typed.Name) is { Words: not null } long_)
-                ModelState.AddModelError("slips", $"“{long_.Words[..40]}…” is longer than {Typed.Name} letters: shorten it.");
+            if (counted.FirstOrDefault(s => s.Words.Length > Typed.Name) is { Words: not null } tooLong)
+                ModelState.AddModelError("slips", $"“{tooLong.Words[..40]}…” is longer than {Typed.Name} letters: shorten it.");
         }
         if (!ModelState.IsValid)
         {
