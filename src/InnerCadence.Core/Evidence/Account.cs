@@ -30,6 +30,10 @@ public sealed class Account
     public Account Cautious() => new(recordings, found.SelectMany(f => f).Where(f => f is { Unsure: false, PartlyUnheard: false }),
         heard.SelectMany(h => h));
 
+    /// <summary>As it would be with one sighting judged so.</summary>
+    public Account With(FoundSighting one) => new(recordings, found.SelectMany(f => f).Where(f => f.Id != one.Id).Append(one),
+        heard.SelectMany(h => h));
+
     /// <summary>How many sightings of an idea wait for a judgement.</summary>
     public int WaitingOf(long idea) => recordings.Sum(recording => found[(idea, recording.Id)].Count(f => f.Judged.Waits(f.Vanished)));
 

@@ -58,6 +58,20 @@ public sealed record SightingRow
     public ClockTime? PassageStart => StartsAtMs is { } ms ? new(ms) : null;
     /// <summary>What was confirmed and is no longer found waits like what nobody judged.</summary>
     public bool IsWaiting => Judged.Waits(Vanished);
+    /// <summary>As evidence.</summary>
+    /// <param name="passage">Its reading.</param>
+    public FoundSighting AsFound(Passage passage) => new(Id.Value, IdeaId.Value, RecordingId.Value, ReadingId.Value, passage.Meters, Bar,
+        new(StartTick), new(EndTick), Judged)
+    {
+        Starts = PassageStart,
+        Tempo = passage.Tempo,
+        Section = Section,
+        BecauseHeard = BecauseHeard,
+        Unsure = Unsure > 0,
+        PartlyUnheard = SightingJson.Read(Edits, passage).Any(e => e.Kind == "not-heard"),
+        Vanished = Vanished,
+    };
+
     /// <summary>It is found in the text as it stands, and nobody refused it.</summary>
     public bool Stands => Judged.Stands(Vanished);
 }

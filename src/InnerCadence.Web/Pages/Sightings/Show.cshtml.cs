@@ -15,7 +15,7 @@ namespace InnerCadence.Web.Pages.Sightings;
 
 /// <summary>One sighting against its exemplar, to be judged; the next that waits follows.</summary>
 public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingStore sightings, PlacesOfIdeas places, HeardStore heard,
-    JudgementStore judges, LineageStore lineages, Records records) : StudyPage(studies)
+    JudgementStore judges, LineageStore lineages, Records records, EvidenceOfIdeas evidence) : StudyPage(studies)
 {
     public SightingView Sighting { get; private set; } = null!;
     /// <summary>The record at this place; nothing where none is at hand.</summary>
@@ -131,7 +131,8 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
         Laid = LaidUnder.Of(idea.AsIdea(), Sighting.Passage, new(row.StartTick), Factor.Of(row.Factor), row.Transforms,
             SightingJson.Read(row.Edits, Sighting.Passage));
         Said = Laid?.Said() ?? [row.Summary];
-        IfItCounts = CountedIn.If(id, row.BySubject, all);
+        IfItCounts = Core.Evidence.IfItCounts.Of(await evidence.AccountAsync(row.StudyId, stop), idea.AsNamed(), row.PlayerId.Value,
+            row.AsFound(Sighting.Passage));
         Alike = [.. all.Where(p => p.Id != id && p.Difference == row.Summary && p.Judged != Judged.Waiting).Take(MostAlike)];
         AsksForName = (await judges.NameAsync(stop)).Length == 0;
         Waiting = all.Count(s => s.IsWaiting);
