@@ -134,6 +134,21 @@ public class ByFingerAndByKeys(Site site)
     }
 
     [Fact]
+    public void A_mark_on_a_span_marks_its_strokes_and_sets_none()
+    {
+        var (browser, person) = OnAnEmptyPage(site);
+        browser.ExecuteScript("const field = document.getElementById('Input_Text'); field.value = 'SN: 1 2'; "
+            + "field.dispatchEvent(new Event('input'))");
+        person.Reads("#size", "2 strokes");
+        person.Sees("#strands").SendKeys(Keys.ArrowRight);
+        person.Hands.KeyDown(Keys.Shift).SendKeys(string.Concat(Enumerable.Repeat(Keys.ArrowRight, 6))).KeyUp(Keys.Shift).SendKeys("g")
+            .Perform();
+        Until(() => person.Value("Input_Text")!.Contains('('), () => person.Value("Input_Text")!);
+        Thread.Sleep(300);
+        CountLines.Parse(person.Value("Input_Text")!).Passage.Strokes.Select(s => s.Dynamic).ShouldBe([Dynamic.Ghost, Dynamic.Ghost]);
+    }
+
+    [Fact]
     public void The_same_is_written_by_keys_that_never_leave_the_strands()
     {
         var (browser, person) = OnAnEmptyPage(site);
@@ -155,6 +170,7 @@ public class ByFingerAndByKeys(Site site)
         Types(" ", "o", Keys.Home, Keys.ArrowDown);
         Types([.. eighth, .. eighth, " ", .. eighth, .. eighth, .. eighth, .. eighth, " ", "f", Keys.Home, Keys.ArrowDown, " "]);
         Types([.. eighth, .. eighth, .. eighth, .. eighth, " ", "b"]);
+        person.Reads("#at", "2.1: kick");
         // On the first count of the second bar; up to the hat, on to its last eighth, which is taken out.
         Types(Keys.End, Keys.ArrowUp, Keys.ArrowUp, Keys.ArrowLeft, " ", Keys.ArrowDown, Keys.ArrowLeft, Keys.ArrowLeft, "3");
         Types([.. right, " ", .. right, " "]);

@@ -27,7 +27,8 @@ public sealed class LaidUnder
     {
         (this.idea, this.pattern, this.passage, this.start, this.factor) = (idea, pattern, passage, start, factor);
         (First, Span) = (pattern.Written.Min(), new(factor.ScaleUp(pattern.Span)));
-        others = [.. edits.Where(e => e.Kind is not ("missing" or "extra" or "moved"))];
+        // A stroke that moved to another drum of its family is told as it was found.
+        others = [.. edits.Where(e => e.Kind is not ("missing" or "extra" or "moved") || e.Kind == "moved" && IsAcross(e))];
         foreach (var voice in edits.Where(e => !others.Contains(e)).GroupBy(e => e.Voice))
             shifts[voice.Key] = ShiftsOf(voice.Key, [.. voice]);
         Pairs = Laid();
@@ -85,6 +86,9 @@ public sealed class LaidUnder
         return (gone, added, late);
     }
 
+    private bool IsAcross(Edit moved) =>
+        !pattern.Strokes.Where((_, p) => pattern.Written[p] == moved.PatternTick).Any(s => s.Stroke.Voice == moved.Voice);
+
     private bool AnyBetween(Voice voice, Tick one, Tick other)
     {
         var (from, to) = one < other ? (one, other) : (other, one);
@@ -101,9 +105,10 @@ public sealed class LaidUnder
             var (gone, _, late) = shifts.GetValueOrDefault(own.Voice, ([], [], []));
             var said = others.Any(e => e.PatternTick == written
                 && (e.Voice == own.Voice || e.Kind is "voicing" or "not-known" or "ending"));
-            var at = late.Where(l => l.Expected == expected).Select(l => (Tick?)l.There).FirstOrDefault();
+            var at = late.Where(l => l.Expected == expected).Select(l => (Tick?)l.There).FirstOrDefault()
+                ?? others.FirstOrDefault(e => e.Kind == "moved" && e.PatternTick == written && Distance(e.Voice, own.Voice) < 3)?.PassageTick;
             var there = gone.Contains(expected) ? null
-                : At(at ?? expected).Where(s => !taken.Contains(s) && Distance(s.Voice, own.Voice) < (said ? 3 : 2))
+                : At(at ?? expected).Where(s => !taken.Contains(s) && Distance(s.Voice, own.Voice) < (said || at is not null ? 3 : 2))
                     .MinBy(s => Distance(s.Voice, own.Voice));
             if (there is not null) taken.Add(there);
             pairs.Add(new(own, expected, there, there is null ? !own.Optional : said || at is not null));
@@ -139,7 +144,7 @@ public sealed class LaidUnder
     private static int Importance(string kind) => kind switch
     {
         "ending" => 0,
-        "voicing" or "contour" => 1,
+        "moved" or "voicing" or "contour" => 1,
         "openness" => 2,
         "dynamics" or "levels" => 3,
         "ornaments" => 4,

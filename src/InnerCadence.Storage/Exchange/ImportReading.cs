@@ -23,7 +23,7 @@ public sealed record ImportReading(IReadOnlyDictionary<string, int> Columns, Day
         var text = new RecordingText { DayMonth = Order };
         foreach (var field in ImportColumns.Fields)
         {
-            if (Mended.TryGetValue(CellOf(row.Line, field.Word), out var mended)) field.Put(text, mended);
+            if (Mended.Count > 0 && Mended.TryGetValue(CellOf(row.Line, field.Word), out var mended)) field.Put(text, mended);
             else if (Columns.TryGetValue(field.Word, out var at) && at < row.Cells.Count)
                 field.Put(text, ImportColumns.Plain(row.Cells[at]));
         }

@@ -1,5 +1,6 @@
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Ideas;
+using InnerCadence.Core.Likeness;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Ideas;
@@ -43,6 +44,15 @@ public class LaidUnderTheModel
             .ShouldBe([(0, 0, false), (Beat, null, true), (Beat * 3 / 2, Beat * 3 / 2, false)]);
         laid.TooMany.Select(s => (s.At.Value, s.Voice)).ShouldBe([(2 * Beat, Voice.Kick)]);
         laid.Pairs.Where(p => p.Own.Voice == Voice.Hat).ShouldAllBe(p => p.There!.At == p.Expected && !p.Differs);
+    }
+
+    [Fact]
+    public void A_stroke_that_moved_to_another_drum_of_its_family_is_one_stroke()
+    {
+        var (laid, _) = Lay("SN: 1 e & a\nFT: 2", "SN: 1 e & a\nT1: 2e", 3 * Beat, new() { Facets = new() { Voicing = VoicingRule.Family } });
+        laid.Said().ShouldBe(["last stroke comes a sixteenth late (the e of 2, the model: 2)", "tom 1 for floor tom on the e of 2"]);
+        laid.TooMany.ShouldBeEmpty();
+        (laid.Pairs[^1].Own.Voice, laid.Pairs[^1].There!.Voice).ShouldBe((Voice.FloorTom, Voice.Tom1));
     }
 
     [Fact]

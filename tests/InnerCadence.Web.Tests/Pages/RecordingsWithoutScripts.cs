@@ -155,6 +155,10 @@ public class RecordingsWithoutScripts(Application application) : IClassFixture<A
         var (_, mapped) = await application.SendAsync(refused, import, ("holds[0]", "title"), ("holds[1]", "recorded"),
             ("begin", "false"));
         mapped.QuerySelector("#found")!.TextContent.ShouldContain("1 rows can be read");
+        // The other column is the title now: what was chosen last holds.
+        var (_, other) = await application.SendAsync(mapped, import, ("holds[1]", "title"), ("begin", "false"));
+        ((IHtmlSelectElement)other.QuerySelector("#holds_1")!).Value.ShouldBe("title");
+        other.QuerySelector("#unused")!.TextContent.ShouldContain("Nr");
         address.ShouldNotBeNull();
     }
 

@@ -61,9 +61,10 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
         var asked = Request.Form.Keys.Any(k => k.StartsWith("column[", StringComparison.Ordinal))
             ? column.Select(c => (Field: c.Key, At: c.Value))
             : holds.Select((field, i) => (Field: field ?? "", At: i));
-        var columns = asked.Where(c => ImportColumns.Find(c.Field) is not null && c.At >= 0 && c.At < Table.Head.Count)
-            .GroupBy(c => c.Field).ToDictionary(g => g.Key, g => g.First().At);
         var reading = Import.ReadingOf(Table);
+        // Of two columns with one field the one that was chosen just now has it.
+        var columns = asked.Where(c => ImportColumns.Find(c.Field) is not null && c.At >= 0 && c.At < Table.Head.Count)
+            .GroupBy(c => c.Field).ToDictionary(g => g.Key, g => g.MinBy(c => reading.Columns.GetValueOrDefault(g.Key, -1) == c.At).At);
         await imports.MapAsync(Import, Table, new(columns, ImportFile.DuplicateWords.Contains(duplicates) ? duplicates! : "merge",
             places == "first" ? "first" : "asked", dayMonth is "day" or "month" ? dayMonth : "")
         { Kinds = KindsOf(reading, kind, kindIs), Mended = MendedOf(reading, cell) }, stop);
@@ -97,7 +98,7 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
         Doubtful = [.. all.Where(r => r.IsDoubtful)];
         FileColumns = [.. Table.Head.Select((head, i) => new FileColumn(i, head, ImportColumns.Samples(Table, i),
             Reading.Columns.FirstOrDefault(c => c.Value == i).Key ?? ""))];
-        PutRight = [.. from row in all
+        PutRight = Reading.Mended.Count == 0 ? [] : [.. from row in all
                        from field in ImportColumns.Fields
                        let instead = Reading.Mended.GetValueOrDefault(ImportReading.CellOf(row.Source.Line, field.Word))
                        where instead is not null && row.Unread.All(u => u.Field != field)
@@ -129,8 +130,9 @@ public sealed class ImportModel(StudyStore studies, ImportStore imports, JobStor
         var mended = reading.Mended.ToDictionary();
         foreach (var (at, typed) in cells)
         {
-            if (at.Split('.') is not [var line, var field] || ImportColumns.Find(field) is null
-                || Table.Rows.FirstOrDefault(r => r.Line.ToString(CultureInfo.InvariantCulture) == line) is not { } row) continue;
+            if (at.Split('.') is not [var figures, var field] || ImportColumns.Find(field) is null
+                || !int.TryParse(figures, NumberStyles.None, CultureInfo.InvariantCulture, out var line)
+                || Table.Rows.FirstOrDefault(r => r.Line == line) is not { } row) continue;
             var stands = reading.CellIn(row, field);
             if (string.IsNullOrWhiteSpace(typed) || typed.Trim() == stands) mended.Remove(at);
             else mended[at] = typed.Trim()[..Math.Min(typed.Trim().Length, Typed.Note)];

@@ -2,8 +2,8 @@
 
 /**
  * @param {any} page The bench.
- * @param {{at: () => any, chosen: () => any[], has: () => boolean, box: () => DOMRect}} on What is chosen, whether a stroke is there, and
- * where it is seen.
+ * @param {{at: () => any, chosen: () => any[], has: () => boolean, box: () => DOMRect}} on What is chosen, whether a stroke or a span is
+ * there, and where it is seen.
  */
 export function strokeMenu(page, on) {
   const menu = document.getElementById("stroke-menu");

@@ -61,9 +61,11 @@ export function strokes(page) {
     cell.parentNode.after(cursor);
     held = { tick: tickOf(place.cell), code: code(place.row) };
     const stroke = bead(tickOf(place.cell), code(place.row));
-    if (tell)
-      document.getElementById("at").textContent =
-        stroke?.querySelector("title")?.textContent ?? `${rows()[place.row][1]}, ${words(place.cell)}: silent`;
+    if (!tell) return;
+    const sounds = stroke?.querySelector("title")?.textContent;
+    document.getElementById("at").textContent = sounds
+      ? `${words(place.cell)}: ${sounds}`
+      : `${rows()[place.row][1]}, ${words(place.cell)}: silent`;
   }
 
   function pick(a, b) {
@@ -125,7 +127,7 @@ export function strokes(page) {
   const menu = strokeMenu({ ...page, move }, {
     at: () => here()[0] ?? null,
     chosen,
-    has: () => place !== null && bead(tickOf(place.cell), code(place.row)) !== null,
+    has: () => place !== null && (spans() || bead(tickOf(place.cell), code(place.row)) !== null),
     box: () => strands.querySelector(".cursor")?.getBoundingClientRect() ?? strands.getBoundingClientRect(),
   });
 
@@ -208,9 +210,10 @@ export function strokes(page) {
     if (!menu.isOpen()) ask(at);
   });
 
+  const spans = () => place !== null && anchor !== null && anchor !== place.cell;
   const here = () => (place ? [{ at: tickOf(place.cell), voice: code(place.row) }] : []);
   function chosen() {
-    if (!place || anchor === null || anchor === place.cell) return here();
+    if (!place || anchor === null || !spans()) return here();
     const own = code(place.row);
     const [first, last] = [tickOf(Math.min(anchor, place.cell)), tickOf(Math.max(anchor, place.cell))];
     return [...strands.querySelectorAll("[data-tick][data-voice]")]
@@ -265,8 +268,11 @@ export function strokes(page) {
   /** One more bar, and the place goes on to it. */
   async function onward(what) {
     const bars = JSON.parse(svg()?.dataset.bars ?? "[]").length;
+    const { tick, code: own } = held;
     if (!(await move(what ?? { do: "repeat-bar", bar: bars }))) return;
     await page.settled();
+    // Whoever went on meanwhile is not taken back.
+    if (held.tick !== tick || held.code !== own) return;
     const start = JSON.parse(svg()?.dataset.bars ?? "[0]").at(-1);
     page.choose(start, held.code);
   }
