@@ -31,6 +31,21 @@ public class Drafts(Site site)
         person.SeesAll(".notice.warn").ShouldBeEmpty("what is kept is no draft any more");
     }
 
+    [Fact]
+    public void A_draft_of_before_levels_and_echoes_says_what_it_said()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/recordings/3/passages/new");
+        person.Types("Count lines", "SN: 2 || 4");
+        browser.ExecuteScript("for (const key of Object.keys(localStorage).filter((one) => one.startsWith('inner-cadence draft '))) "
+            + "{ const { language, ...old } = JSON.parse(localStorage.getItem(key)); localStorage.setItem(key, JSON.stringify(old)) }");
+        person.Opens(new Uri(browser.Url).PathAndQuery);
+        person.Reads(".notice.warn", "so that its strokes stay");
+        person.Value("Input_Text").ShouldBe("SN: 2 | | 4");
+        person.Sees(".notice.warn button").Click();
+        person.Value("Input_Text").ShouldBe("SN: 2 || 4");
+    }
+
     /// <summary>Two places of one recording are two beginnings: neither takes what the other had, nor its clock time.</summary>
     [Fact]
     public void Two_beginnings_on_one_recording_share_nothing()

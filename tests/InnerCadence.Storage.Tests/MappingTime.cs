@@ -17,6 +17,19 @@ public class MappingTime : StorageTests
         (await Recordings.FindAsync(said, Stop))!.TotalBars.ShouldBe(40);
     }
 
+    [Theory]
+    [InlineData(null, "0:30.0", 15)]
+    [InlineData(null, "0:33.4", 17)]
+    [InlineData(30, "0:30.0", 30)]
+    public async Task Marks_that_reach_the_end_say_how_many_bars_there_are_where_nobody_did(int? said, string length, int bars)
+    {
+        var id = await RecordAsync("Slack Water", said, lasting: ClockTime.Parse(length));
+        await Timelines.SaveMarksAsync(id, [new(1, new(0)), new(5, new(8000))], 1, Stop);
+        (await Recordings.FindAsync(id, Stop))!.TotalBars.ShouldBe(said, "two marks near the start say nothing of the end");
+        await Timelines.SaveMarksAsync(id, [new(1, new(0)), new(5, new(8000)), new(15, new(28000))], 2, Stop);
+        (await Recordings.FindAsync(id, Stop))!.TotalBars.ShouldBe(bars);
+    }
+
     [Fact]
     public async Task What_was_searched_by_the_clock_gets_its_bars_when_bars_are_marked_and_follows_when_they_move()
     {

@@ -63,7 +63,7 @@ public abstract class StorageTests : IAsyncLifetime
         .DoAsync(work);
 
     protected async Task<RecordingId> RecordAsync(string title, int? bars, int? listened = null, string? player = null, DateOnly? on = null,
-        int? from = null)
+        int? from = null, ClockTime? lasting = null)
     {
         var study = (await Studies.FindAsync(Study, Stop))!;
         return await Recordings.AddAsync(
@@ -74,6 +74,7 @@ public abstract class StorageTests : IAsyncLifetime
                 Title = title,
                 Kind = RecordingKind.Studio,
                 TotalBars = bars,
+                Duration = lasting,
                 Tempo = 120,
                 Recorded = PartialDate.Parse("1970")
             },

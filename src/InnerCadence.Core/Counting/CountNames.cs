@@ -1,3 +1,4 @@
+using System.Numerics;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Counting;
@@ -11,18 +12,45 @@ public static class CountNames
         (1, 6, "ti", "ti"), (5, 6, "&ta", "second ta"),
     ];
 
+    /// <summary>What stands for the two later thirds where triplets are counted 1 &amp; a.</summary>
+    private static readonly (int Numerator, string Written)[] Thirds = [(0, ""), (1, "&"), (2, "a")];
+
     /// <summary>As an address in a count line, 3&amp; or 4a'; nothing where no count names the place.</summary>
-    public static string? Place(Tick inBar, Meter meter)
+    public static string? Place(Tick inBar, Meter meter, CountSchool school = CountSchool.Standard)
     {
         var (beat, past) = Split(inBar, meter);
         // 8t and 16t are runs, so those two places are written out.
-        return Syllable(past, meter) is not { } syllable ? null : $"{beat}{(syllable == "t" && beat is (8 or 16) ? "trip" : syllable)}";
+        return Syllable(past, meter, school) is not { } syllable ? null : $"{beat}{(syllable == "t" && beat is (8 or 16) ? "trip" : syllable)}";
+    }
+
+    private static readonly int[] TupletSizes = [5, 7, 9, 10, 12, 14, 15, 16, 2, 3, 4, 6, 8];
+
+    /// <summary>One stroke of a tuplet, for a tick that no count names: 2[5:3]; nothing where none has it.</summary>
+    public static string? Tuplet(Tick inBar, Meter meter)
+    {
+        for (var beats = 1; beats <= meter.Counts; beats++)
+        {
+            foreach (var size in TupletSizes)
+            {
+                var length = meter.Beat.Value * beats;
+                if (length % size != 0) continue;
+                for (var beat = 1; beat + beats - 1 <= meter.Counts; beat++)
+                {
+                    var past = inBar.Value - meter.Beat.Value * (beat - 1);
+                    if (past >= 0 && past < length && past % (length / size) == 0)
+                        return $"{beat}[{size}{(beats == 1 ? "" : $"/{beats}")}:{past / (length / size) + 1}]";
+                }
+            }
+        }
+        return null;
     }
 
     /// <summary>The syllable for a distance from the beat, empty on the beat itself; nothing where none names it.</summary>
-    public static string? Syllable(Tick past, Meter meter)
+    public static string? Syllable(Tick past, Meter meter, CountSchool school = CountSchool.Standard)
     {
         var beat = meter.Beat.Value;
+        if (school == CountSchool.Triplet)
+            return Array.Find(Thirds, third => past.Value * 3 == beat * third.Numerator).Written;
         foreach (var (numerator, denominator, written, _) in Parts)
             if (past.Value * denominator == beat * numerator) return written;
         var step = Counting.Place.StepOf(meter).Value;
@@ -31,23 +59,23 @@ public static class CountNames
         return null;
     }
 
-    /// <summary>As it is said: 3, the &amp; of 3, the let of 4, 32nd after the e of 2.</summary>
-    public static string Spoken(Tick inBar, Meter meter)
+    /// <summary>As it is said: 3, the &amp; of 3, the let of 4, just after the e of 2; what has no such name by its share of the beat,
+    /// stroke 6 of 24 in beat 2. Where triplets are counted 1 &amp; a, those two syllables say nothing else.</summary>
+    public static string Spoken(Tick inBar, Meter meter, CountSchool school = CountSchool.Standard)
     {
         var (beat, past) = Split(inBar, meter);
         var length = meter.Beat.Value;
-        foreach (var (numerator, denominator, _, spoken) in Parts)
+        var parts = school == CountSchool.Standard ? Parts : [.. Parts.Where(p => p.Written is not ("&" or "a"))];
+        foreach (var (numerator, denominator, _, spoken) in parts)
             if (past.Value * denominator == length * numerator) return spoken.Length == 0 ? $"{beat}" : $"the {spoken} of {beat}";
         var step = Counting.Place.StepOf(meter);
-        foreach (var (numerator, denominator, _, spoken) in Parts)
+        foreach (var (numerator, denominator, _, spoken) in parts)
         {
             if (denominator is not (1 or 2 or 4) || (past - step).Value * denominator != length * numerator) continue;
             return spoken.Length == 0 ? $"just after {beat}" : $"just after the {spoken} of {beat}";
         }
-        foreach (var size in (int[])[5, 7, 9, 10, 12, 14, 15, 16])
-            if (length % size == 0 && past.Value % (length / size) == 0) return $"stroke {past.Value / (length / size) + 1} of {size} "
-                + $"in beat {beat}";
-        return $"{(double)past.Value / length:0.##} of a beat after {beat}";
+        var (index, size) = Reduced(past.Value, length);
+        return $"stroke {index + 1} of {size} in beat {beat}";
     }
 
     /// <summary>Beat from 1 and the distance from its start.</summary>
@@ -67,7 +95,14 @@ public static class CountNames
         ];
         foreach (var (ticks, one, many) in units)
             if (length.Value % ticks == 0) return length.Value == ticks ? one : $"{Number(length.Value / ticks)} {many}";
-        return $"{(double)length.Value / Tick.PerQuarter:0.###} of a quarter";
+        var (share, whole) = Reduced(length.Value, Tick.PerQuarter);
+        return $"{share}/{whole} of a quarter";
+    }
+
+    private static (int Numerator, int Denominator) Reduced(int numerator, int denominator)
+    {
+        var common = (int)BigInteger.GreatestCommonDivisor(numerator, denominator);
+        return (numerator / common, denominator / common);
     }
 
     /// <summary>Small numbers in words.</summary>

@@ -5,9 +5,6 @@ namespace InnerCadence.Core.Counting;
 /// <summary>The part of a beat that a spoken syllable names.</summary>
 internal enum Sub { Beat, E, And, A, Trip, Let, Ti, Ta }
 
-/// <summary>Which syllables are spoken: 1 e &amp; a with trip-let apart, or triplets as 1 &amp; a.</summary>
-internal enum CountSchool { Standard, Triplet }
-
 /// <summary>A place in a bar as it is counted: 3, 3&amp;, a bare &amp;, 3&amp;ti, 4a'.</summary>
 /// <param name="Beat">From 1; nothing for a bare syllable, which belongs to the running beat.</param>
 /// <param name="AfterAnd">ti and ta of the second half of the beat.</param>

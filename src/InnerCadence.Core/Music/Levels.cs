@@ -37,6 +37,57 @@ public sealed class Levels : IEquatable<Levels>
     /// <summary>What holds in a span, told from its start.</summary>
     public Levels Cut(Tick from, Tick to) => lines.Length == 0 ? this : new(lines.SelectMany(line => Cut(line, from, to)));
 
+    /// <summary>So many times as slow.</summary>
+    public Levels Stretched(int by) => lines.Length == 0 ? this : new(Marks.Select(m => m with { At = m.At * by }));
+
+    /// <summary>Spans one after the other, each as loud as it is by itself. What grows up to the end of one ends a 32nd before it, since the
+    /// next begins there.</summary>
+    /// <param name="spans">What holds in each, told from its start, and how long it is.</param>
+    public static Levels Joined(IReadOnlyList<(Levels Levels, Tick Length)> spans)
+    {
+        var all = new List<LevelMark>();
+        foreach (var voices in spans.SelectMany(s => s.Levels.lines).Select(line => line[0].Voices).Distinct().ToList())
+        {
+            var (start, made) = (Tick.Zero, new List<LevelMark>());
+            foreach (var (levels, length) in spans)
+            {
+                var line = levels.lines.FirstOrDefault(l => l[0].Voices.Equals(voices), []);
+                var own = line.IsEmpty ? length : line[0].At;
+                if (made.Count > 0 && own > Tick.Zero) made.AddRange(levels.BeforeOwn(voices, own).Select(m => m with { At = m.At + start }));
+                made.AddRange(Within(line, length).Select(m => m with { At = m.At + start }));
+                start += length;
+            }
+            all.AddRange(Told(made));
+        }
+        return all.Count == 0 ? None : new(all);
+    }
+
+    /// <summary>What holds for voices until their own line begins: the line for all, and at first mf.</summary>
+    private IEnumerable<LevelMark> BeforeOwn(ValueList<Voice> voices, Tick until)
+    {
+        var all = voices.IsEmpty ? [] : Within(lines.FirstOrDefault(line => line[0].Voices.IsEmpty, []), until).ToList();
+        if (all.Count == 0 || all[0].At > Tick.Zero) yield return new(Tick.Zero, voices, default, false);
+        foreach (var mark in all) yield return mark with { Voices = voices };
+    }
+
+    /// <summary>Marks before the end; a hairpin that reaches it ends just before.</summary>
+    private static IEnumerable<LevelMark> Within(ValueList<LevelMark> line, Tick length)
+    {
+        var before = line.Where(m => m.At < length).ToList();
+        if (before is not [.., { Hairpin: true } last]) return before;
+        var end = length - new Tick(Tick.PerQuarter / 8);
+        return end > last.At ? before.Append(last with { At = end, Level = (Level)(int)Math.Round(In(line, end)), Hairpin = false })
+            : before[..^1].Append(last with { Hairpin = false });
+    }
+
+    /// <summary>Without what says again what holds already; a hairpin has two ends that differ.</summary>
+    private static IEnumerable<LevelMark> Told(List<LevelMark> marks)
+    {
+        for (var i = 0; i + 1 < marks.Count; i++)
+            if (marks[i].Hairpin && marks[i].Level == marks[i + 1].Level) marks[i] = marks[i] with { Hairpin = false };
+        return marks.Where((m, i) => i == 0 || m.Hairpin || marks[i - 1].Hairpin || m.Level != marks[i - 1].Level);
+    }
+
     private static double In(ValueList<LevelMark> line, Tick at)
     {
         var last = line.IsEmpty ? -1 : line.Count(m => m.At <= at) - 1;

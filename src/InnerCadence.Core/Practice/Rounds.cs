@@ -11,6 +11,7 @@ public static class Rounds
         Bars = figure.Bars * 2,
         Strokes = [.. figure.Strokes.Select(s => s with { At = s.At * 2, Length = s.Length * 2 })
             .Where(s => s.At < figure.Meters.StartOf(figure.Bars * 2))],
+        Levels = figure.Levels.Stretched(2),
         Unheard = [],
     };
 
@@ -20,6 +21,7 @@ public static class Rounds
         Bars = figure.Bars * rounds.Count,
         Strokes = [.. rounds.Where(r => r.Sounds).SelectMany(r =>
             figure.Strokes.Select(s => s with { At = s.At + figure.Length * (r.Number - 1) }))],
+        Levels = Levels.Joined([.. rounds.Select(_ => (figure.Levels, figure.Length))]),
         Unheard = [],
     };
 }

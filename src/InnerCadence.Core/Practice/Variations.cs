@@ -27,6 +27,9 @@ public static class Variations
     private static Variation Displaced(Passage passage, int by) => new("displaced", $"{CountNames.Length(new(by))} later", passage with
     {
         Strokes = Passage.InOrder(passage.Strokes.Select(s => s with { At = new((s.At.Value + by) % passage.Length.Value) })),
+        Levels = passage.Length - new Tick(by) is var turn && turn > Tick.Zero
+            ? Levels.Joined([(passage.Levels.Cut(turn, passage.Length), new(by)), (passage.Levels.Cut(Tick.Zero, turn), turn)])
+            : passage.Levels,
     });
 
     private static Variation? Orchestrated(Passage passage, Random random)
@@ -78,6 +81,7 @@ public static class Variations
             Bars = passage.Bars * 2,
             Strokes = Passage.InOrder(passage.Strokes.Concat(passage.Strokes.Where(s => s.At.Value + by < length)
                 .Select(s => s with { At = new(s.At.Value + by + length) }))),
+            Levels = Levels.Joined([(passage.Levels, new(length + by)), (passage.Levels.Cut(Tick.Zero, new(length - by)), new(length - by))]),
             Unheard = [],
         });
     }

@@ -120,7 +120,6 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
         var id = await connection.ExecuteScalarAsync<long>(new(
             """
             update sound set deleted_at = now() where recording_id = @Id and deleted_at is null;
-            update recording set duration_ms = (@seconds * 1000)::int where id = @Id and duration_ms is null and @seconds > 0 and not @simulated;
             insert into sound (recording_id, hash, name, media, bytes, seconds, simulated)
               values (@Id, @hash, @name, @media, @bytes, @seconds, @simulated) returning id
             """, new { recording.Id, hash, name, media, bytes, seconds, simulated }, transaction, cancellationToken: stop));
@@ -129,8 +128,22 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
                 "insert into job (kind, study_id, input) values (@kind, @StudyId, jsonb_build_object('sound', @id, 'recording', @Id))",
                     new { kind = decodes ? DecodingKind : OverviewKind, recording.StudyId, id, Id = recording.Id.Value }, transaction,
                         cancellationToken: stop));
+        await SayLengthAsync(connection, transaction, new(id), stop);
         await transaction.CommitAsync(stop);
         return new(id);
+    }
+
+    /// <summary>Where nobody said how long the recording lasts, a sound that was not made up does, once its length is known.</summary>
+    internal static async Task SayLengthAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, SoundId id,
+        CancellationToken stop)
+    {
+        if (await connection.ExecuteScalarAsync<long?>(new(
+            """
+            update recording r set duration_ms = (s.seconds * 1000)::int from sound s
+            where s.id = @id and r.id = s.recording_id and r.duration_ms is null and s.seconds > 0 and not s.simulated and s.deleted_at is null
+            returning r.id
+            """, new { id }, transaction, cancellationToken: stop)) is { } recording)
+            await TimelineStore.FollowAsync(connection, transaction, new(recording), stop);
     }
 
     /// <summary>Keeps what the core reads of a file, and has its picture made.</summary>
@@ -172,8 +185,11 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
     public async Task SetOverviewAsync(SoundId id, byte[] overview, double seconds, CancellationToken stop)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
+        await using var transaction = await connection.BeginTransactionAsync(stop);
         await connection.ExecuteAsync(new("update sound set overview = @overview, seconds = @seconds where id = @id and overview is null",
-            new { id, overview, seconds }, cancellationToken: stop));
+            new { id, overview, seconds }, transaction, cancellationToken: stop));
+        await SayLengthAsync(connection, transaction, id, stop);
+        await transaction.CommitAsync(stop);
     }
 
     public Task DeleteAsync(SoundId id, CancellationToken stop) =>

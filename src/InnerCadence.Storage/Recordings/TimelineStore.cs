@@ -50,6 +50,10 @@ public sealed record Timeline(Form Form, BarGrid Grid, ValueList<BarMark> Marks,
         return last >= first && last >= 1 ? (Math.Max(1, first), last - Math.Max(1, first) + 1) : null;
     }
 
+    /// <summary>How many bars there are up to the end, where marks reach into its last quarter: from fewer nobody knows.</summary>
+    public int? BarsUpTo(ClockTime? end) => end is { Milliseconds: > 0 } length && Marks is [.., var last]
+        && last.At.Milliseconds * 4L >= length.Milliseconds * 3L ? BarsOf(default, length) is { } bars ? bars.From + bars.Bars - 1 : null : null;
+
     private int Nearest(ClockTime at)
     {
         var place = Map!.PlaceOf(at);
@@ -106,8 +110,8 @@ public sealed class TimelineStore(NpgsqlDataSource source)
         return true;
     }
 
-    /// <summary>Writes what follows from form, marks, meter and tempo: the sections, and the bars of what was searched by the
-    /// clock.</summary>
+    /// <summary>Writes what follows from form, marks, meter and tempo: the sections, the bars of what was searched by the clock, and how
+    /// many bars there are where nobody said so.</summary>
     internal static async Task FollowAsync(NpgsqlConnection connection, NpgsqlTransaction transaction, RecordingId id,
         CancellationToken stop)
     {
@@ -117,6 +121,12 @@ public sealed class TimelineStore(NpgsqlDataSource source)
         var timeline = Timeline.Of(recording.Meters, recording.Tempo, recording.Form, null, "",
             await MarksAsync(connection, transaction, id, stop));
         var sections = timeline.Form.Sections;
+        if (recording.TotalBars is null && timeline.BarsUpTo(recording.Duration) is { } all)
+        {
+            await connection.ExecuteAsync(new("update recording set total_bars = @all where id = @id", new { id, all }, transaction,
+                cancellationToken: stop));
+            recording = recording with { TotalBars = all };
+        }
         await connection.ExecuteAsync(new(
             """
             delete from section where recording_id = @id;

@@ -101,7 +101,7 @@ public static class ConvertApi
             "mxl" => Results.File(ScoreFiles.MusicXmlBytes(read.Passage, read.Title ?? "", true, StickingOf(sticking)),
                 "application/vnd.recordare.musicxml", name is null ? null : name + ".mxl"),
             "ring" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Ring.Draw(read.Passage))), "image/svg+xml", name + "-ring.svg"),
-            "words" => Results.File(Encoding.UTF8.GetBytes(string.Join('\n', ReadBack.Of(read.Passage)) + "\n"),
+            "words" => Results.File(Encoding.UTF8.GetBytes(string.Join('\n', ReadBack.Of(read)) + "\n"),
                 "text/plain; charset=utf-8",
                 name + ".words.txt"),
             "svg" => Results.File(Encoding.UTF8.GetBytes(StandaloneSvg.Of(Strands.Draw(read.Passage, new()))), "image/svg+xml",

@@ -134,7 +134,7 @@ public static partial class CountLinesApi
             p.Severity.ToString().ToLowerInvariant(), p.At.Line, p.At.Column, p.At.Length, p.Message,
             [.. p.Fixes.Select(f => new FixAnswer(f.Says,
                 [.. f.Edits.Select(e => new TextEditAnswer(e.At.Line, e.At.Column, e.At.Length, e.Text))]))]))],
-        ReadBack.Of(read.Passage))
+        ReadBack.Of(read))
     {
         Strokes = lean ? null : [.. read.Passage.Strokes.Select(s => new StrokeAnswer(
             s.At.Value, s.Voice.Code, s.Dynamic.ToString().ToLowerInvariant(), s.Limb, s.Openness?.ToString().ToLowerInvariant(),

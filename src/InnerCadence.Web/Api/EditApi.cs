@@ -14,8 +14,8 @@ namespace InnerCadence.Web.Api;
 public sealed record ChosenStroke(int At, string? Voice);
 
 /// <summary>A move on a text of count lines.</summary>
-/// <param name="Do">turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, repeat-bar, meter, toms or canonical.
-/// </param>
+/// <param name="Do">turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, drop-bar, repeat-bar, meter, toms,
+/// canonical or bring-over: a draft of before levels and echoes, so that its strokes stay.</param>
 /// <param name="Strokes">The strokes it is done to; of turn and toggle the first one's place and voice.</param>
 /// <param name="By">Of shift, in ticks.</param>
 /// <param name="Voice">Of shift, the drum to which they go; of grace, the drum of the grace stroke.</param>
@@ -120,6 +120,9 @@ public static partial class EditApi
                     : Answer(request.Text, Move.GraceOn(passage, chosen, onto));
             case "add-bar":
                 return Answer(request.Text, Move.AddBar(passage));
+            case "drop-bar":
+                return passage.Bars < 2 ? Refuse("A passage has a bar: take its strokes out instead.")
+                    : Answer(request.Text, Move.DropBar(passage));
             case "meter":
                 if (Meter.Parse(request.Meter ?? "") is not { } meter) return Refuse(
                     $"‘{request.Meter}’ is no meter: write it like 4/4, 7/8 or 7/8(2+2+3).");
@@ -137,11 +140,13 @@ public static partial class EditApi
             case "toms":
                 return TomsOf(request.Toms) is { } toms ? Answer(request.Text, Kit.Remap(passage, toms), dropSilent: true)
                     : Refuse("Say 1 to 4 toms, or codes from high to low such as T1 FT.");
+            case "bring-over":
+                return TypedResults.Ok(new EditedAnswer(OldTexts.DraftBroughtOver(request.Text) ?? request.Text));
             case "canonical":
                 return Answer(request.Text, passage, Rewriting.Canonical(request.Text));
             default:
-                return Refuse("do is one of turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, repeat-bar, "
-                + "meter, toms, canonical.");
+                return Refuse("do is one of turn, toggle, remove, ghost, accent, open, mark, note, grace, shift, add-bar, drop-bar, repeat-bar, "
+                + "meter, toms, canonical, bring-over.");
         }
     }
 

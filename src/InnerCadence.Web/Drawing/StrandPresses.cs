@@ -39,13 +39,19 @@ internal static class StrandPresses
             .With("data-bar", bar).With("data-meter", meter.ToString()));
     }
 
-    /// <summary>After the last bar: one more, silent or like it.</summary>
-    public static void Onward(Shape svg, double x, double top, double bottom)
+    /// <summary>After the last bar: one more, silent or like it; one less where there are several.</summary>
+    /// <param name="least">Height of each at least.</param>
+    /// <returns>Where they end.</returns>
+    public static double Onward(Shape svg, double x, double top, double bottom, bool several, double least)
     {
-        var half = (bottom - top) / 2;
-        svg.Add(Pressed("add-bar onward", "Add a bar", x, top, Width - 14, half - 2, (x + 8, top + half / 2 + 4, "+ bar")));
-        svg.Add(Pressed("same-again onward", "Same again: the last bar once more", x, top + half, Width - 14, half - 2,
-            (x + 8, top + half * 1.5 - 3, "same "), (x + 8, top + half * 1.5 + 11, "again")));
+        var parts = several ? 3 : 2;
+        var part = Math.Max(least, (bottom - top) / parts);
+        svg.Add(Pressed("add-bar onward", "Add a bar", x, top, Width - 14, part - 2, (x + 8, top + part / 2 + 4, "+ bar")));
+        svg.Add(Pressed("same-again onward", "Same again: the last bar once more", x, top + part, Width - 14, part - 2,
+            (x + 8, top + part * 1.5 - 3, "same "), (x + 8, top + part * 1.5 + 10, "again")));
+        if (several) svg.Add(Pressed("drop-bar onward", "− bar: take the last bar out", x, top + part * 2, Width - 14, part - 2,
+            (x + 8, top + part * 2.5 + 4, "− bar")));
+        return top + part * parts;
     }
 
     private static Shape Pressed(string look, string says, double x, double y, double width, double height,

@@ -76,7 +76,9 @@ public sealed class Strands
     {
         var rows = Rows();
         var longest = rows.Count == 0 ? 1 : rows.Max(r => LengthOf(r).Value);
-        var perTick = (style.Width - Left - 8 - (style.Pickable ? StrandPresses.Width : 0)) / longest;
+        var beside = Left + 8 + (style.Pickable ? StrandPresses.Width : 0);
+        var width = style.Touch ? Math.Max(style.Width, Math.Ceiling(beside + (double)longest * TouchPress / Finest())) : style.Width;
+        var perTick = (width - beside) / longest;
         var svg = new Shape("g");
         var y = 0.0;
         var places = new List<string>();
@@ -87,20 +89,28 @@ public sealed class Strands
             places.Add(FormattableString.Invariant(
                 $"[{from},{to},{Left + 10:0.#},{Left + 10 + (to - from).Value * perTick:0.#},{y + top - 8:0.#},{bottom:0.#}]"));
             var drawn = new Shape("g").With("class", "bars-row");
-            if (style.Pickable && row == rows[^1]) StrandPresses.Onward(drawn, Left + (to - from).Value * perTick + 12, y + top - 8, bottom);
-            y += DrawRow(drawn, row, y, perTick);
+            var least = style.Pickable && row == rows[^1] ? StrandPresses.Onward(drawn,
+                Left + (to - from).Value * perTick + 12, y + top - 8, bottom, passage.Bars > 1, style.Touch ? TouchPress : 26) : 0;
+            y = Math.Max(y + DrawRow(drawn, row, y, perTick), least);
             svg.Add(drawn);
         }
         var height = Math.Max(y, 40);
         return new Shape("svg").With("class", style.Small ? "strands small" : "strands")
-            .With("viewBox", FormattableString.Invariant($"0 0 {style.Width} {Math.Ceiling(height)}"))
-            .With("width", style.Width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
+            .With("viewBox", FormattableString.Invariant($"0 0 {width} {Math.Ceiling(height)}"))
+            .With("width", width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
             .With("data-rows", $"[{string.Join(',', places)}]")
             .With("data-bars", $"[{string.Join(',', Enumerable.Range(0, passage.Bars).Select(bar => passage.Meters.StartOf(bar).Value))}]")
             .With("data-voices",
                 $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)},\"{BandOf(v)}\",\"{v.Family.ToString().ToLowerInvariant()}\"]")))}]")
             .With("data-wave", style.Sound ? Wave : 0).Add(svg);
     }
+
+    /// <summary>The shortest step between two counts that can be pressed.</summary>
+    private int Finest() => Enumerable.Range(0, passage.Bars).SelectMany(bar =>
+    {
+        var ends = PlacesOf(bar).Select(p => p.InBar.Value).Append(passage.Meters.MeterOf(bar).Length.Value).ToList();
+        return ends.Zip(ends.Skip(1), (from, to) => to - from);
+    }).Append(Tick.PerQuarter).Where(step => step >= Tick.PerQuarter / 16).Min();
 
     private string Label() => passage.Strokes.IsEmpty ? "Strands: nothing sounds yet"
         : $"Strands of {passage.Bars} {(passage.Bars == 1 ? "bar" : "bars")}: {string.Join(", ", voices.Select(v => v.Name))}";

@@ -18,6 +18,13 @@ public class BringingTextsOver
     public void What_would_be_read_otherwise_is_written_so_that_its_strokes_stay(string text, string? now) =>
         OldTexts.BroughtOver(text).ShouldBe(now);
 
+    [Theory]
+    [InlineData("SN: 2 || 4", "SN: 2 | | 4")]
+    [InlineData("SN: 2 || 4=", null)]
+    [InlineData("SN: 2 | 4", null)]
+    public void A_draft_is_brought_over_where_it_can_be_an_old_one(string text, string? now) =>
+        OldTexts.DraftBroughtOver(text).ShouldBe(now);
+
     [Fact]
     public void Every_old_text_says_today_what_it_said_then() => Gen.Select(
         Among.These("", "tempo 96\n", "bpm 96\n", "7/8\n", "tempo 96 @2 100\n"),

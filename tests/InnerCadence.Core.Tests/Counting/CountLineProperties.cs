@@ -25,7 +25,7 @@ public class CountLineProperties
         Gen.OneOf("", "", "\nLV: 1 p < 3 f", "\nLV: 2 ff > 4& pp\nLV SN, FT: 1& mf", "\nLV: 1 mp <| 1 f",
             "\nlick 16ths @1.2 x3\nON: T1 . FT=").Select(Gen.OneOf("", "", "\nST: R L r l ...", "\nST: ... | R - B L ...",
             "\nST: R L R L B B B B R L R L", "\nSF: R l - L ...", "\nhands left\nST: B B B ..."), (level, hands) => level + hands),
-        Gen.OneOf("", "", "\nlick 32nds @t\nON: SN> (T1) . FTf", "\nlick 16t @2\nST: R r L K B\nON: SN T1 T2 BD CR+SN",
+        Gen.OneOf("", "", "\nlick 32nds @t\nON: SN>z_4 (T1) . FTf", "\nlick 16t @2\nST: R r L K B\nON: SN T1 T2 BD CR+SN",
             "\nlick 8t @2.1e\nST: l (R) r\nlick 8t @2.1e\nST: r . l\nON: T3 . T3"),
         (head, lines, sticking, lick) => head + string.Join('\n', lines.Select(line => $"{line.Item1}: {string.Join(" | ", line.Item2)}"))
             + sticking + lick);
@@ -60,16 +60,17 @@ public class CountLineProperties
             ReadBack.Of(read.Passage);
         }, iter: 20_000);
 
-    /// <summary>In words a place has a name, and a length is so many notes.</summary>
     [Fact]
-    public void What_is_read_back_says_the_same_passage() => Text.Where(text => !text.Contains("lick") && !text.Contains("count"))
-        .Sample(text =>
+    public void What_is_read_back_says_the_same_passage() => Gen.Select(Text, Gen.OneOf("", "", "pickup 3\n", "pickup 2&\n"),
+        Gen.OneOf("", "", "count triplet\n")).Sample((text, pickup, school) =>
     {
-        var passage = CountLines.Parse(text).Passage;
-        if (passage.Bars == 0 || passage.Pickup > Tick.Zero || passage.Strokes.Any(s => s.SideUnsure)
-            || (passage.Strokes.Count == 0 && passage.Unheard.Count == 0)) return;
-        ExpectedReading.ReadBackSays(passage);
-    }, iter: 1500);
+        var read = CountLines.Parse(pickup + school + text);
+        // Where triplets are counted 1 & a, fewer places lead to what no count names.
+        if (school.Length > 0 && text.Contains("lick")) return;
+        if (read.Passage.Bars == 0 || (read.Passage.Strokes.Count == 0 && read.Passage.Unheard.Count == 0)) return;
+        ExpectedReading.ReadBackSays(read, school);
+        if (school.Length > 0 && pickup.Length == 0) ExpectedReading.ReadBackSays(read);
+    }, iter: 2000);
 
     [Fact]
     public void A_mistake_in_one_line_costs_no_other_line_anything() => Text.Sample(text =>

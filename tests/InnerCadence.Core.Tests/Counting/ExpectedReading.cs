@@ -1,4 +1,5 @@
 using System.Text.Json;
+using InnerCadence.Core.Counting;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Counting.Words;
 using InnerCadence.Core.Counting.Writing;
@@ -37,7 +38,7 @@ public static class ExpectedReading
         if (expect.Maybe("levels") is { } levels) read.Passage.Levels.Marks.Select(m =>
             $"{m.At.Value} {string.Join(' ', m.Voices)} {m.Level.Written()} {m.Hairpin}").ShouldBe(Levels(levels));
         foreach (var says in Names(expect, "says")) string.Join(' ', ReadBack.Of(read.Passage)).ShouldContain(says, Case.Insensitive);
-        if (expect.Maybe("readBack") is not null) ReadBackSays(read.Passage);
+        if (expect.Maybe("readBack") is not null) ReadBackSays(read);
         foreach (var error in expected)
             errors.ShouldContain(p => Meets(p, error), $"{error} among\n{told}");
         foreach (var stroke in expect.GetProperty("strokes").EnumerateArray())
@@ -45,13 +46,17 @@ public static class ExpectedReading
     }
 
     /// <summary>What is read back, sent as a text, comes to the same passage.</summary>
-    public static void ReadBackSays(Passage passage)
+    /// <param name="directives">Of the text, besides its meters, its own voices and its pickup.</param>
+    public static void ReadBackSays(CountText told, string directives = "")
     {
+        var passage = told.Passage;
         var meters = passage.Meters.ToString();
-        var spoken = string.Join('\n', ReadBack.Of(passage));
+        var spoken = string.Join('\n', ReadBack.Of(told));
         var own = string.Concat(passage.Voices.Where(v => v.Code[0] == 'P')
             .Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}\n"));
-        var made = Fixing.Fixed($"meter {meters}\n{own}{spoken}");
+        var school = directives.Length > 0 ? CountSchool.Triplet : CountSchool.Standard;
+        var pickup = passage.Pickup > Tick.Zero ? $"pickup {CountNames.Place(passage.Pickup, passage.Meters.MeterOf(0), school)}\n" : "";
+        var made = Fixing.Fixed($"meter {meters}\n{directives}{pickup}{own}{spoken}");
         var read = CountLines.Parse(made);
         var written = $"{spoken}\n--\n{made}";
         read.HasErrors.ShouldBeFalse(written);

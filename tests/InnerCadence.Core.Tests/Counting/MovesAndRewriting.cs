@@ -98,6 +98,9 @@ public class MovesAndRewriting
     {
         Put("SN: 2 4", Move.AddBar(Read("SN: 2 4"))).ShouldBe("SN: 2 4 | -");
         Read(Put("", Move.AddBar(Read("")))).Bars.ShouldBe(1);
+        Put("SN: 2 4 | 1z_3", Move.DropBar(Read("SN: 2 4 | 1z_3"))).ShouldBe("SN: 2 4");
+        Put("meter 4/4 3/4\nHH: 8ths | 4ths # ride?\nSN: 4z_2 | 3\nLV: 1 p < | 2 f", Move.DropBar(Read(
+            "meter 4/4 3/4\nHH: 8ths | 4ths # ride?\nSN: 4z_2 | 3\nLV: 1 p < | 2 f"))).ShouldContain("SN: 4z_1");
         const string three = "HH: 4ths | 1 2 3 | 4ths@1-3\nBD: 1 | 1 | 1\n";
         var changed = Move.InMeter(Read(three), 1, Meter.Parse("3/4")!)!;
         changed.Meters.ToString().ShouldBe("4/4 3/4 3/4");

@@ -216,7 +216,7 @@ public class TheLanguage
     [InlineData(3360, "a triplet eighth")]
     [InlineData(2520, "a sixteenth")]
     [InlineData(1260, "a 32nd")]
-    [InlineData(2016, "0.2 of a quarter")]
+    [InlineData(2016, "1/5 of a quarter")]
     public void Lengths(int ticks, string said) => CountNames.Length(new(ticks)).ShouldBe(said);
 
     [Theory]

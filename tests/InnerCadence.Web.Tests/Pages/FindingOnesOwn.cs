@@ -51,6 +51,11 @@ public class FindingOnesOwn(Application application) : IClassFixture<Application
         page.QuerySelectorAll("#with-trait li").Length.ShouldBeGreaterThan(1);
         page.QuerySelector("#with-trait summary")!.TextContent.ShouldContain("have a flam or drag");
         (await application.PageAsync(Passages)).QuerySelector("#with-trait").ShouldBeNull();
+
+        var paper = await application.PageAsync(page.QuerySelector("#with-trait p a")!.GetAttribute("href")!);
+        paper.QuerySelector("h1")!.TextContent.ShouldBe("Recordings with passages that have a flam or drag");
+        paper.QuerySelectorAll("tbody tr").Length.ShouldBe(page.QuerySelectorAll("#with-trait li").Length);
+        paper.QuerySelector("tbody td:nth-child(7)")!.TextContent.ShouldMatch(@"^\d+ of \d+$");
     }
 
     [Fact]

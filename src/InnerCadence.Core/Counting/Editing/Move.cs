@@ -14,6 +14,22 @@ public static class Move
     /// <summary>A silent bar after the last.</summary>
     public static Passage AddBar(Passage passage) => WithBars(passage, passage.Bars + 1);
 
+    /// <summary>Without its last bar and what sounds in it; what rings into it ends there.</summary>
+    public static Passage DropBar(Passage passage)
+    {
+        if (passage.Bars == 0) return passage;
+        var (last, end) = (passage.Bars - 1, passage.Meters.StartOf(passage.Bars - 1));
+        return passage with
+        {
+            Bars = last,
+            Strokes = [.. passage.Strokes.Where(s => s.At < end).Select(s => s.Length is { } length && s.At + length > end
+                ? s with { Length = end - s.At } : s)],
+            TempoChanges = [.. passage.TempoChanges.Where(t => t.At < end)],
+            Levels = last == 0 ? Levels.None : passage.Levels.Cut(Tick.Zero, end),
+            Unheard = [.. passage.Unheard.Where(u => u.Bar < last)],
+        };
+    }
+
     /// <summary>Bars from one on, from 0, go in another meter, until the meter changes by itself; strokes keep their places in their
     /// bars.</summary>
     /// <returns>Nothing where a stroke, a level or a tempo has no place in the shorter bar.</returns>

@@ -25,6 +25,11 @@ public static partial class OldTexts
             + CountWriter.Write(then.Passage, then.Title);
     }
 
+    /// <summary>A draft that nobody finished may be of either form: it is brought over only where the first one reads all of it.</summary>
+    /// <returns>Nothing where it stays as it was typed.</returns>
+    public static string? DraftBroughtOver(string text) =>
+        CountLines.Parse(text, Language.First).HasErrors ? null : BroughtOver(text);
+
     private static bool SaysTheSame(Passage then, Passage now) =>
         then.Bars == now.Bars && then.Strokes.SequenceEqual(now.Strokes) && then.Unheard.SetEquals(now.Unheard) && then.Tempo == now.Tempo
         && now.TempoChanges.IsEmpty && now.Levels.Equals(Levels.None);

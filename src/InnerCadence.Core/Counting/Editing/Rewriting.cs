@@ -48,7 +48,7 @@ public static partial class Rewriting
         foreach (var voice in read.Voices.Concat(changed.Voices).Distinct().Order())
         {
             if (changed.Bars == read.Passage.Bars && Of(changed, voice).SequenceEqual(Of(read.Passage, voice))) continue;
-            if (CountWriter.LineOf(changed, voice) is not { } written) return null;
+            if (CountWriter.LineOf(changed, voice, read.Said.School) is not { } written) return null;
             var own = read.LinesOf[voice].ToList();
             var bars = string.Join(" | ", written);
             if (own.Count == 0)

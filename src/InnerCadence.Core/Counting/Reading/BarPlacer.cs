@@ -1,5 +1,4 @@
 using System.Globalization;
-using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 
@@ -11,8 +10,9 @@ namespace InnerCadence.Core.Counting.Reading;
 internal readonly record struct Placed(Tick InBar, Marks Marks, TextSpan At, bool Given);
 
 /// <summary>Puts the words of one bar into its meter. One instance serves one bar.</summary>
-internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Problems problems)
+internal sealed class BarPlacer(Meter meter, Directives said, Tick pickup, Problems problems)
 {
+    private readonly CountSchool school = said.School;
     private readonly Dictionary<int, Placed> strokes = [];
     private int? runningBeat;
     private bool afterAnd;
@@ -86,7 +86,8 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
         var place = token.Place;
         if (!place.IsSpokenIn(school))
         {
-            problems.Error(token.At, "With count triplet a beat is counted 1 & a: this syllable has no place in it. Write & or a.");
+            problems.Error(token.At, "With count triplet a beat is counted 1 & a: this syllable has no place in it. Write & or a.",
+                [.. InThisSchool(token)]);
             return null;
         }
         if (place.Beat is { } beat)
@@ -115,6 +116,22 @@ internal sealed class BarPlacer(Meter meter, CountSchool school, Tick pickup, Pr
         if (place.In(meter, school) is { } at) return at;
         problems.Error(token.At, "This place falls past the bar line: write it in the next bar.");
         return null;
+    }
+
+    /// <summary>Its third of the beat by the syllable that it has here, or the same place as one of a tuplet; or the other school.</summary>
+    private IEnumerable<Fix> InThisSchool(PlaceToken token)
+    {
+        var (place, beat) = (token.Place, token.Place.Beat ?? runningBeat);
+        if (place is { Sub: Sub.Trip or Sub.Let, Step: false })
+        {
+            var syllable = $"{place.Beat}{(place.Sub == Sub.Trip ? "&" : "a")}";
+            yield return new($"Write {syllable}", new TextEdit(token.Counted, syllable));
+            yield break;
+        }
+        if ((place with { Beat = beat, AfterAnd = place.AfterAnd || (place.IsBare && afterAnd) }).In(meter, CountSchool.Standard) is { } at
+            && CountNames.Tuplet(at, meter) is { } tuplet)
+            yield return new($"Write {tuplet}", new TextEdit(token.Counted, tuplet));
+        if (said.SchoolAt is { } directive) yield return new("Count standard", new TextEdit(directive, "standard"));
     }
 
     private void PutRun(RunToken token)

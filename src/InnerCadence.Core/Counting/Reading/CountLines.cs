@@ -30,6 +30,11 @@ public sealed record CountText(string? Title, Passage Passage, ValueList<Problem
 
     /// <summary>Hands, feet or licks are written in lines of their own, so that a voice line alone does not say its strokes.</summary>
     internal bool HasShared { get; init; }
+
+    /// <summary>The line of hands that is not a lick's.</summary>
+    internal SourceLine? Hands { get; init; }
+
+    internal bool HasLicks { get; init; }
 }
 
 /// <summary>The text language in which a passage is written down as it is counted aloud, one line a voice.</summary>
@@ -116,6 +121,8 @@ public static partial class CountLines
             Voices = [.. lines.Select(line => line.Voice).Concat(passage.Voices).Distinct().Order()],
             LinesOf = lines.ToLookup(line => line.Voice, line => line.At.Line),
             HasShared = parts.Hands is not null || parts.Feet is not null || licks.Count > 0,
+            Hands = parts.Hands,
+            HasLicks = parts.Licks.Count > 0,
             Said = said,
             Unread = unread,
         };

@@ -19,6 +19,8 @@ internal sealed partial class Directives
     public ValueList<TempoChange> TempoChanges => [.. tempoChanges.Select(c => c.Change)];
     public Feel Feel { get; private set; } = Feel.Straight;
     public CountSchool School { get; private set; }
+    /// <summary>The word that says the school; nothing where none does.</summary>
+    public TextSpan? SchoolAt { get; private set; }
     public Tick Pickup { get; private set; }
     public Handedness? Hands { get; private set; }
 
@@ -204,7 +206,7 @@ internal sealed partial class Directives
     private void ReadSchool(Words words, Problems problems)
     {
         if (words.Text.ToLowerInvariant() is ("standard" or "triplet") and var school)
-            School = school == "triplet" ? CountSchool.Triplet : CountSchool.Standard;
+            (School, SchoolAt) = (school == "triplet" ? CountSchool.Triplet : CountSchool.Standard, words.At);
         else
             problems.Error(words.At, "Counting is standard (1 e & a, 1 trip let) or triplet (1 & a): write count standard or count "
                 + "triplet.");

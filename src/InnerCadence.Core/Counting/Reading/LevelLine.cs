@@ -102,7 +102,7 @@ internal sealed partial class LevelLine
     {
         var meter = said.Meters.MeterOf(Math.Min(index, CountLines.MostBars));
         var (start, placer, text) = (said.Meters.StartOf(Math.Min(index, CountLines.MostBars)),
-            new BarPlacer(meter, said.School, Tick.Zero, problems), line.Text[..to]);
+            new BarPlacer(meter, said, Tick.Zero, problems), line.Text[..to]);
         var found = new List<Entry>();
         for (var i = from; i < to;)
         {

@@ -37,7 +37,7 @@ internal sealed class RepeatChain(Directives said)
         var strokes = read.Strokes;
         foreach (var (bar, index) in bars.Skip(read.Done))
         {
-            var placer = new BarPlacer(meterOf(index), said.School, Tick.Zero, read.Problems);
+            var placer = new BarPlacer(meterOf(index), said, Tick.Zero, read.Problems);
             placer.Give(strokes, bar.At);
             placer.Put(bar.Tokens);
             strokes = placer.Strokes;

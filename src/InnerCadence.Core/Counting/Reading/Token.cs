@@ -6,7 +6,11 @@ namespace InnerCadence.Core.Counting.Reading;
 /// <summary>One word of a bar, understood by itself but not yet placed in a meter.</summary>
 internal abstract record Token(TextSpan At);
 
-internal sealed record PlaceToken(TextSpan At, Place Place, bool Doubled, Marks Marks) : Token(At);
+internal sealed record PlaceToken(TextSpan At, Place Place, bool Doubled, Marks Marks) : Token(At)
+{
+    /// <summary>Its count without what stands after it.</summary>
+    public TextSpan Counted { get; init; } = At;
+}
 
 /// <param name="Every">1 for each note of the unit, 3 for every third.</param>
 internal sealed record RunToken(TextSpan At, int Every, Tick Unit, PlaceRange? Range, Marks Marks) : Token(At)

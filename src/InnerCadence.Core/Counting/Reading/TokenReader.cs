@@ -52,9 +52,10 @@ internal sealed partial class TokenReader(SourceLine line, Voice voice, Directiv
             return null;
         }
         if (position < word.Length && MayBeGlued().IsMatch(word[position..]) && TellGlued(at, start, word)) return null;
+        var counted = at with { Length = position };
         var doubled = position < word.Length && word[position] == ':';
         if (doubled) position++;
-        return ReadMarks(at, word, position, ghost) is { } marks ? new PlaceToken(at, place, doubled, marks) : null;
+        return ReadMarks(at, word, position, ghost) is { } marks ? new PlaceToken(at, place, doubled, marks) { Counted = counted } : null;
     }
 
     /// <summary>Counts in a row without blanks; where a sign may be a word or a count, both are offered.</summary>

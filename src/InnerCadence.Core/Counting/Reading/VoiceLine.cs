@@ -37,7 +37,7 @@ internal sealed record VoiceLine(TextSpan At, TextSpan End, Voice Voice, ValueLi
             var meter = said.Meters.MeterOf(index);
             var pickup = index == 0 ? said.Pickup : Tick.Zero;
             var isRepeat = bar.Kind is BarKind.Repeat or BarKind.RepeatToEnd;
-            var placer = new BarPlacer(meter, said.School, pickup, problems);
+            var placer = new BarPlacer(meter, said, pickup, problems);
             if (isRepeat)
             {
                 var sameBar = meter.Equals(lastMeter) && !(index == 1 && said.Pickup > Tick.Zero);

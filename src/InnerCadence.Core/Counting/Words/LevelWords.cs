@@ -19,7 +19,7 @@ internal static partial class LevelWords
             if (Change().Match(part) is { Success: true } change)
             {
                 if (LevelOf(change.Groups["first"].Value) is not { } first || LevelOf(change.Groups["last"].Value) is not { } last
-                    || PlaceOf(change.Groups["from"].Value, passage) is not { } from || PlaceOf(change.Groups["to"].Value, passage) is not { } to
+                    || PlaceOf(change.Groups["from"].Value, passage, said.School) is not { } from || PlaceOf(change.Groups["to"].Value, passage, said.School) is not { } to
                     || to <= from || first == last || change.Groups["way"].Value.StartsWith("grow", StringComparison.OrdinalIgnoreCase) != last > first)
                     return null;
                 // What grows on from where another change ends goes through one mark.
@@ -27,7 +27,7 @@ internal static partial class LevelWords
                 marks.AddRange([new(from, voices, first, true), new(to, voices, last, false)]);
             }
             else if (Steady().Match(part) is { Success: true } steady && LevelOf(steady.Groups["level"].Value) is { } level
-                && PlaceOf(steady.Groups["from"].Value, passage) is { } at) marks.Add(new(at, voices, level, false));
+                && PlaceOf(steady.Groups["from"].Value, passage, said.School) is { } at) marks.Add(new(at, voices, level, false));
             else return null;
         }
         return marks.Count == 0 || marks.Zip(marks.Skip(1)).Any(p => p.Second.At <= p.First.At) ? null : marks;
@@ -45,7 +45,7 @@ internal static partial class LevelWords
         .Select(l => (Level?)l).FirstOrDefault();
 
     /// <summary>3, the &amp; of 4, the e of 2 of bar 3; just after one of them is none.</summary>
-    private static Tick? PlaceOf(string words, Passage passage)
+    private static Tick? PlaceOf(string words, Passage passage, CountSchool school)
     {
         if (words.Trim().ToLowerInvariant() == "the 1 after the end") return passage.Meters.StartOf(passage.Bars);
         if (At().Match(words.Trim()) is not { Success: true } at) return null;
@@ -53,7 +53,7 @@ internal static partial class LevelWords
         if (bar < 0 || bar >= CountLines.MostBars) return null;
         var meter = passage.Meters.MeterOf(bar);
         for (var tick = Tick.Zero; tick < meter.Length; tick += new Tick(Tick.PerQuarter / 48))
-            if (string.Equals(CountNames.Spoken(tick, meter), at.Groups["place"].Value, StringComparison.OrdinalIgnoreCase))
+            if (string.Equals(CountNames.Spoken(tick, meter, school), at.Groups["place"].Value, StringComparison.OrdinalIgnoreCase))
                 return passage.Meters.StartOf(bar) + tick;
         return null;
     }

@@ -30,9 +30,11 @@ internal static class SpokenPassage
             switch (part)
             {
                 case Struck struck:
-                    var places = struck.At(meter).ToList();
+                    var places = struck.At(meter).Select(at => start + at).ToList();
                     if (places.Count == 0) return null;
-                    foreach (var at in places.Select(at => start + at))
+                    // A pickup sounds from its place on; what holds for the whole bar begins there.
+                    if (bar == 0) places.RemoveAll(at => at < passage.Pickup);
+                    foreach (var at in places)
                     {
                         var stroke = strokes.GetValueOrDefault((at, struck.Voice)) ?? New(at, struck.Voice);
                         strokes[(at, struck.Voice)] = struck.Marked is { } mark ? mark(stroke) : stroke;

@@ -28,11 +28,9 @@ internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollect
     {
         var (fixes, seen) = (new List<Fix>(), new HashSet<string>());
         NotUnderstood? why = null;
-        // Its counts are other syllables than those that are written.
-        if (said.School == CountSchool.Triplet) return ([], NotUnderstood.NoWords);
         if (LevelWords.Read(line.Text, passage, said) is { } marks)
         {
-            var written = LevelWriter.Lines(passage with { Levels = new(marks) }).ToList();
+            var written = LevelWriter.Lines(passage with { Levels = new(marks) }, said.School).ToList();
             return ([Below(line, written)], null);
         }
         var waiting = new Queue<int[]>([[]]);
@@ -45,7 +43,9 @@ internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollect
             for (var question = takes.Length; question < words.Asked; question++)
                 waiting.Enqueue([.. takes, .. Enumerable.Repeat(0, question - takes.Length), 1]);
             why ??= words.Problem;
-            if (parts is null || SpokenPassage.With(passage, parts) is not { } made || Fix(line, made) is not { } fix) continue;
+            if (parts is null || SpokenPassage.With(passage, parts) is not { } made) continue;
+            var unsaid = read.Hands is null && new StickingWriter(made).IsNeeded && !read.HasLicks;
+            if (((unsaid && words.Asked == 0 ? TakenTogether(line) : null) ?? Fix(line, made, [line], false)) is not { } fix) continue;
             if (seen.Add(string.Join('\n', fix.Edits.Select(e => $"{e.At.Line}.{e.At.Column} {e.Text}")))) fixes.Add(fix);
         }
         return (fixes, fixes.Count > 0 ? null : why ?? NotUnderstood.NoWords);
@@ -61,23 +61,57 @@ internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollect
     private static bool IsEmpty(Passage passage, int bar) => passage.Unheard.All(u => u.Bar != bar)
         && passage.Strokes.All(s => passage.Meters.Locate(s.At).Bar != bar);
 
-    private Fix? Fix(SourceLine line, Passage made)
+    /// <summary>Probable hands stand in one line for all drums, so every line in words is taken up with this one; nothing where one of
+    /// them leaves a question open.</summary>
+    private Fix? TakenTogether(SourceLine line)
     {
-        var edits = new List<TextEdit> { new(new(line.Number, 1, 0), "# ") };
-        var (below, told) = (new List<string>(), new List<string>());
+        var (made, taken) = (passage, new List<SourceLine>());
+        foreach (var each in lines.Where(l => LevelWords.Read(l.Text, passage, said) is null))
+        {
+            var words = new WordLine(each.Text, passage, said, []);
+            if (words.Read() is not { } parts || words.Asked > 0 || SpokenPassage.With(made, parts) is not { } next) return null;
+            made = next;
+            taken.Add(each);
+        }
+        return Fix(line, made, taken, true);
+    }
+
+    /// <summary>The line that says all hands; nothing where marks say them.</summary>
+    private (string Letters, Passage Without)? Hands(Passage made, bool newly)
+    {
+        var sticking = new StickingWriter(made);
+        var isSaid = read.Hands is { } own && read.Problems.All(p => p.At.Line != own.Number)
+            && !made.Strokes.Where(IsHand).SequenceEqual(read.Passage.Strokes.Where(IsHand));
+        return !isSaid && !newly ? null : (sticking.Hands ?? "...",
+            made with { Strokes = [.. made.Strokes.Select(s => IsHand(s) ? sticking.WithoutWhatLinesSay(s, true) : s)] });
+    }
+
+    private static bool IsHand(Stroke stroke) => stroke.Voice.Limbs == LimbClass.Hand;
+
+    /// <param name="taken">The lines in words that become comments.</param>
+    /// <param name="withHands">A line of hands is written, as there is none.</param>
+    private Fix? Fix(SourceLine line, Passage made, IEnumerable<SourceLine> taken, bool withHands)
+    {
+        var edits = taken.Select(each => new TextEdit(new(each.Number, 1, 0), "# ")).ToList();
+        var (below, told, licks) = (new List<string>(), new List<string>(), new List<string>());
+        var marked = made;
+        if (Hands(made, withHands) is { } hands)
+        {
+            marked = hands.Without;
+            var letters = $"ST: {hands.Letters}";
+            told.Add(letters);
+            if (read.Hands is not { } own) below.Add(letters);
+            else edits.Add(new(own.Whole, letters));
+        }
         foreach (var voice in read.Passage.Voices.Concat(made.Voices).Concat(made.Unheard.Select(u => u.Voice)).Distinct().Order())
         {
             if (made.Strokes.Where(s => s.Voice == voice).SequenceEqual(read.Passage.Strokes.Where(s => s.Voice == voice))
                 && made.Unheard.Where(u => u.Voice == voice).SequenceEqual(read.Passage.Unheard.Where(u => u.Voice == voice))) continue;
-            if (CountWriter.LineOf(made, voice) is not { } bars)
-            {
-                // Places that no count names stand in licks.
-                if (read.LinesOf[voice].Any()) return null;
-                var licks = CountWriter.LinesOf(made, voice);
-                below.AddRange(licks);
-                told.AddRange(licks);
-                continue;
-            }
+            if (CountWriter.LinesOf(marked, voice, said.School) is not var (bars, more)) return null;
+            // What is in licks already, or whose feet are, cannot be told from what comes to it.
+            if (more.Count > 0 && read.HasShared && read.LinesOf[voice].Any()) return null;
+            licks.AddRange(more);
+            if (bars is null) continue;
             while (bars.Length > 1 && bars[^1] == "-" && (made.Bars > bars.Length || !IsEmpty(made, bars.Length - 1))) bars = bars[..^1];
             var own = read.LinesOf[voice].ToList();
             var written = string.Join(" | ", bars);
@@ -95,6 +129,9 @@ internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollect
                     : new(new(own[i], 1, Math.Max(0, end)), ""));
             }
         }
+        // A line of hands stands above the licks, which have their own.
+        below.AddRange(licks);
+        told.AddRange(licks);
         if (below.Count > 0) edits.Add(Under(line, below));
         return told.Count == 0 ? null : new($"Write {string.Join("; ", told)}", [.. edits]);
     }

@@ -263,6 +263,7 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (Take("lasting"))
         {
             Article();
+            if (Share() is { } share) return s => s with { Length = share };
             var times = Number() ?? 1;
             return Unit() is { } unit ? s => s with { Length = unit * times } : null;
         }
@@ -440,7 +441,7 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (i < words.Length && words[i] == "the") i++;
         return i < words.Length && (NumberAt(i) is not null && !(i + 1 < words.Length && words[i + 1] is "bars" or "bar")
             || TokenReader.WholePlace(words[i]) is not null || words[i] is "ands" or "just"
-            || (words[i] == "stroke" && NumberAt(i + 1) is not null) || (SubAt(i) is not null && i + 1 < words.Length
+            || (words[i] == "stroke" && i + 1 < words.Length && char.IsAsciiDigit(words[i + 1][0])) || (SubAt(i) is not null && i + 1 < words.Length
                 && words[i + 1] == "of")
             || (words[i] == "second" && i + 1 < words.Length && words[i + 1] == "ta") || (OrdinalAt(i) is not null && i + 1 < words.Length
             && words[i + 1] == "triplet"));
@@ -456,8 +457,9 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         Article("the");
         if (Take("stroke"))
         {
-            return Number() is { } index && Take("of") && Number() is { } size && Take("in") && Take("beat") && Number() is { } inBeat
-                && size is > 0 and <= 64 ? meter => [meter.Beat * (inBeat - 1) + new Tick(meter.Beat.Value / size * (index - 1))] : null;
+            return Figure() is { } index && Take("of") && Figure() is { } size && Take("in") && Take("beat") && Number() is { } inBeat
+                ? meter => inBeat <= meter.Counts && index <= size && meter.Beat.Value % size == 0
+                    ? [meter.Beat * (inBeat - 1) + new Tick(meter.Beat.Value / size * (index - 1))] : [] : null;
         }
         if (Take("ands")) return meter => Enumerable.Range(1, meter.Counts).SelectMany(beat => In(meter, new(beat, Sub.And, false, false)));
         if (Take("beat")) { }
@@ -513,7 +515,9 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         return all;
     }
 
-    private static IEnumerable<Tick> In(Meter meter, Place place) => place.In(meter, CountSchool.Standard) is { } tick ? [tick] : [];
+    /// <summary>A syllable that the school of the text lacks has its usual place.</summary>
+    private IEnumerable<Tick> In(Meter meter, Place place) =>
+        place.In(meter, place.IsSpokenIn(said.School) ? said.School : CountSchool.Standard) is { } tick ? [tick] : [];
 
     private Sub? SubAt(int i) => i < words.Length ? words[i] switch
     {
@@ -581,6 +585,20 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (NumberAt(at) is not { } number) return null;
         at++;
         return number;
+    }
+
+    /// <summary>A number as large as a beat can be divided.</summary>
+    private int? Figure() => at < words.Length && int.TryParse(words[at], NumberStyles.None, CultureInfo.InvariantCulture, out var n)
+        && n is > 0 and <= 4 * Tick.PerQuarter && at++ >= 0 ? n : Number();
+
+    /// <summary>5/14 of a quarter: what no note is as long as.</summary>
+    private Tick? Share()
+    {
+        var back = at;
+        if (Figure() is { } share && Take("/") && Figure() is { } whole && Take("of") && Take("a") && Take("quarter")
+            && (long)share * Tick.PerQuarter % whole == 0) return new((int)((long)share * Tick.PerQuarter / whole));
+        at = back;
+        return null;
     }
 
     private int? NumberAt(int i) => i < 0 || i >= words.Length ? null

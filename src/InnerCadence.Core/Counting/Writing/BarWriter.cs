@@ -5,10 +5,9 @@ using InnerCadence.Core.Music;
 namespace InnerCadence.Core.Counting.Writing;
 
 /// <summary>Writes one bar of one voice in the shortest of its possible ways.</summary>
-internal sealed class BarWriter(Meter meter, Tick pickup)
+internal sealed class BarWriter(Meter meter, Tick pickup, CountSchool school = CountSchool.Standard)
 {
     private static readonly string[] Units = ["4ths", "8ths", "16ths", "32nds", "8t", "16t"];
-    private static readonly int[] TupletSizes = [5, 7, 9, 10, 12, 14, 15, 16, 2, 3, 4, 6, 8];
 
     public string Shortest(IReadOnlyList<(Tick InBar, string Marks, bool Ghost)> strokes)
     {
@@ -26,10 +25,10 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
         foreach (var (inBar, marks, ghost) in strokes)
         {
             var (beat, past) = CountNames.Split(inBar, meter);
-            var syllable = CountNames.Syllable(past, meter);
+            var syllable = CountNames.Syllable(past, meter, school);
             var place = syllable is null ? Tuplet(inBar)
                 : syllable.Length > 0 && running == beat && syllable is not ("ti" or "&ta" or "'") ? syllable
-                : CountNames.Place(inBar, meter)!;
+                : CountNames.Place(inBar, meter, school)!;
             running = syllable is null ? 0 : beat;
             words.Add((place + marks, ghost));
         }
@@ -48,14 +47,14 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
         for (var at = pickup; at < meter.Length; at += new Tick(step))
         {
             if (onGrid.Any(s => s.InBar == at)) continue;
-            if (CountNames.Place(at, meter) is not { } place) return null;
+            if (CountNames.Place(at, meter, school) is not { } place) return null;
             words.Add(("-" + place, false));
         }
         foreach (var stroke in strokes)
         {
             var isOnGrid = onGrid.Any(s => s.InBar == stroke.InBar);
             if (isOnGrid && (stroke.Marks, stroke.Ghost) == usual) continue;
-            if (CountNames.Place(stroke.InBar, meter) is not { } place)
+            if (CountNames.Place(stroke.InBar, meter, school) is not { } place)
             {
                 if (isOnGrid) return null;
                 place = Tuplet(stroke.InBar);
@@ -66,30 +65,10 @@ internal sealed class BarWriter(Meter meter, Tick pickup)
     }
 
     /// <summary>Whether a count or a tuplet names the tick.</summary>
-    public bool CanName(Tick inBar) => CountNames.Place(inBar, meter) is not null || FindTuplet(inBar) is not null;
+    public bool CanName(Tick inBar) => CountNames.Place(inBar, meter, school) is not null || CountNames.Tuplet(inBar, meter) is not null;
 
-    private string Tuplet(Tick inBar) => FindTuplet(inBar)
+    private string Tuplet(Tick inBar) => CountNames.Tuplet(inBar, meter)
         ?? throw new InvalidOperationException($"No count and no tuplet of {meter} names the tick {inBar}.");
-
-    /// <summary>One stroke of a tuplet, for a tick that no count names.</summary>
-    private string? FindTuplet(Tick inBar)
-    {
-        for (var beats = 1; beats <= meter.Counts; beats++)
-        {
-            foreach (var size in TupletSizes)
-            {
-                var length = meter.Beat.Value * beats;
-                if (length % size != 0) continue;
-                for (var beat = 1; beat + beats - 1 <= meter.Counts; beat++)
-                {
-                    var past = inBar.Value - meter.Beat.Value * (beat - 1);
-                    if (past >= 0 && past < length && past % (length / size) == 0)
-                        return $"{beat}[{size}{(beats == 1 ? "" : $"/{beats}")}:{past / (length / size) + 1}]";
-                }
-            }
-        }
-        return null;
-    }
 
     /// <summary>Words with one blank between, neighbouring ghosts in one pair of brackets.</summary>
     private static string Joined(IReadOnlyList<(string Word, bool Ghost)> words)

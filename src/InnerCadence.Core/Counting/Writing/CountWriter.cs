@@ -52,15 +52,15 @@ public static class CountWriter
         foreach (var line in LevelWriter.Lines(passage)) text.Append(line).Append('\n');
         if (withHands && sticking.Hands is { } hands) text.Append("ST: ").Append(hands).Append('\n');
         if (sticking.Feet is { } feet) text.Append("SF: ").Append(feet).Append('\n');
-        foreach (var stroke in passage.Strokes.Where(asLicks.Contains)) text.Append(LickWriter.Write(passage, stroke,
-            MarksOf(stroke with { Side = null }, Tick.Zero, passage.Meters.MeterOf(0), passage.Meters.MeterOf(0))));
+        foreach (var stroke in passage.Strokes.Where(asLicks.Contains))
+            text.AppendJoin('\n', AsLick(passage, stroke)).Append('\n');
         return text.ToString();
     }
 
-    private static bool CanName(Passage passage, Tick at)
+    private static bool CanName(Passage passage, Tick at, CountSchool school = CountSchool.Standard)
     {
         var (bar, inBar) = passage.Meters.Locate(at);
-        return new BarWriter(passage.Meters.MeterOf(bar), bar == 0 ? passage.Pickup : Tick.Zero).CanName(inBar);
+        return new BarWriter(passage.Meters.MeterOf(bar), bar == 0 ? passage.Pickup : Tick.Zero, school).CanName(inBar);
     }
 
     private static IEnumerable<string> DirectiveLines(Passage passage, string? title)
@@ -88,23 +88,39 @@ public static class CountWriter
     }
 
     /// <summary>The bars of one voice, not aligned with other lines; nothing where a stroke needs a lick or a line of hands.</summary>
-    internal static string[]? LineOf(Passage passage, Voice voice)
+    internal static string[]? LineOf(Passage passage, Voice voice, CountSchool school = CountSchool.Standard)
     {
         var own = passage.Strokes.Where(s => s.Voice == voice).ToList();
-        return own.Any(s => s.SideUnsure || !CanName(passage, s.At)) ? null : BarsOf(passage, voice);
+        return own.Any(s => s.SideUnsure || !CanName(passage, s.At, school)) ? null : BarsOf(passage, voice, school);
     }
 
-    /// <summary>All lines that one voice needs, licks among them, without directives.</summary>
-    internal static IReadOnlyList<string> LinesOf(Passage passage, Voice voice)
+    /// <summary>What one voice needs where nothing is said of its hands elsewhere: its bars, unless licks say all, then licks for what no count
+    /// names and for probable hands; probable feet of the kick in a line of their own. Nothing where no lick leads to a stroke.</summary>
+    internal static (string[]? Bars, IReadOnlyList<string> Below)? LinesOf(Passage passage, Voice voice, CountSchool school)
     {
-        var alone = new Passage(passage.Meters, passage.Bars, [.. passage.Strokes.Where(s => s.Voice == voice)])
+        var own = passage.Strokes.Where(s => s.Voice == voice).ToList();
+        var asLicks = own.Where(s => (s.SideUnsure && voice != Voice.Kick) || !CanName(passage, s.At, school)).ToList();
+        if (asLicks.Exists(s => LickWriter.Way(passage, s.At, school) is null)) return null;
+        var feet = new StickingWriter(passage with { Strokes = [.. own.Except(asLicks)] }).Feet;
+        var counted = passage with
         {
-            Unheard = [.. passage.Unheard.Where(u => u.Voice == voice)]
+            Strokes = [.. own.Except(asLicks).Select(s => feet is null ? s : s with { Side = null, SideUnsure = false })]
         };
-        return [.. Write(alone).TrimEnd().Split('\n').Skip(DirectiveLines(alone, null).Count())];
+        var inLicks = counted.Strokes.Count == 0 && counted.Unheard.All(u => u.Voice != voice)
+            && asLicks is [.., var last] && passage.Meters.Locate(last.At).Bar == passage.Bars - 1;
+        return (inLicks ? null : BarsOf(counted, voice, school),
+            [.. feet is null ? [] : (string[])[$"SF: {feet}"], .. asLicks.SelectMany(s => AsLick(passage, s, school))]);
     }
 
-    private static string[] BarsOf(Passage passage, Voice voice)
+    private static string[] AsLick(Passage passage, Stroke stroke, CountSchool school = CountSchool.Standard)
+    {
+        var (bar, inBar) = passage.Meters.Locate(stroke.At);
+        var marks = MarksOf(stroke with { Side = null }, inBar, passage.Meters.MeterOf(bar), passage.Meters.MeterOf(bar + 1), school);
+        return LickWriter.Write(passage, stroke, marks, school)
+            .TrimEnd().Split('\n');
+    }
+
+    private static string[] BarsOf(Passage passage, Voice voice, CountSchool school = CountSchool.Standard)
     {
         var bars = new string[passage.Bars];
         List<(Tick InBar, string Marks, bool Ghost)>? before = null;
@@ -117,19 +133,19 @@ public static class CountWriter
                 (bars[bar], before) = ("?", null);
                 continue;
             }
-            var placed = strokes[bar].Select(s => (s.At - start, MarksOf(s, s.At - start, meter, passage.Meters.MeterOf(bar + 1)),
+            var placed = strokes[bar].Select(s => (s.At - start, MarksOf(s, s.At - start, meter, passage.Meters.MeterOf(bar + 1), school),
                 s.Dynamic == Dynamic.Ghost)).ToList();
             var sameMeter = bar > 0 && meter.Equals(passage.Meters.MeterOf(bar - 1)) && !(bar == 1 && passage.Pickup > Tick.Zero);
             bars[bar] = placed.Count == 0 ? "-"
                 : sameMeter && before is not null && before.SequenceEqual(placed) ? "%"
-                : new BarWriter(meter, bar == 0 ? passage.Pickup : Tick.Zero).Shortest(placed);
+                : new BarWriter(meter, bar == 0 ? passage.Pickup : Tick.Zero, school).Shortest(placed);
             before = placed;
         }
         return bars;
     }
 
     /// <summary>Everything after the place but the ghost, which stands in brackets.</summary>
-    private static string MarksOf(Stroke stroke, Tick inBar, Meter meter, Meter next)
+    private static string MarksOf(Stroke stroke, Tick inBar, Meter meter, Meter next, CountSchool school)
     {
         var marks = new StringBuilder();
         if (stroke.Dynamic == Dynamic.Accent) marks.Append('>');
@@ -152,7 +168,7 @@ public static class CountWriter
         if (stroke.Length is { } length)
         {
             var end = inBar + length;
-            var place = end < meter.Length ? CountNames.Place(end, meter) : CountNames.Place(end - meter.Length, next);
+            var place = end < meter.Length ? CountNames.Place(end, meter, school) : CountNames.Place(end - meter.Length, next, school);
             if (place is not null) marks.Append('_').Append(place);
         }
         return marks.ToString();

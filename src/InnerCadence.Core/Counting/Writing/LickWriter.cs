@@ -11,7 +11,7 @@ internal static class LickWriter
 
     /// <summary>The way to a tick from the nearest place with a count; nothing where no even columns lead there.</summary>
     /// <returns>Unit of the columns, place to start at, rests before the stroke.</returns>
-    public static (string Unit, int Bar, string Place, int Rests)? Way(Passage passage, Tick at)
+    public static (string Unit, int Bar, string Place, int Rests)? Way(Passage passage, Tick at, CountSchool school = CountSchool.Standard)
     {
         for (var rests = 0; rests < MostRests; rests++)
         {
@@ -20,7 +20,7 @@ internal static class LickWriter
                 var start = at - RunUnit.Of(unit) * rests;
                 if (start < passage.Pickup) continue;
                 var (bar, inBar) = passage.Meters.Locate(start);
-                if (CountNames.Place(inBar, passage.Meters.MeterOf(bar)) is { } place) return (unit, bar, place, rests);
+                if (CountNames.Place(inBar, passage.Meters.MeterOf(bar), school) is { } place) return (unit, bar, place, rests);
             }
         }
         return null;
@@ -28,9 +28,9 @@ internal static class LickWriter
 
     /// <param name="marks">Its marks but the hand and the ghost.</param>
     /// <exception cref="InvalidOperationException">No lick leads to its tick: see <see cref="CountWriter.Leads"/>.</exception>
-    public static string Write(Passage passage, Stroke stroke, string marks)
+    public static string Write(Passage passage, Stroke stroke, string marks, CountSchool school = CountSchool.Standard)
     {
-        if (Way(passage, stroke.At) is not var (unit, bar, place, rests)) throw new InvalidOperationException(
+        if (Way(passage, stroke.At, school) is not var (unit, bar, place, rests)) throw new InvalidOperationException(
             $"No count, tuplet or lick leads to the tick {stroke.At} of the {stroke.Voice.Name}.");
         var silence = string.Concat(Enumerable.Repeat(". ", rests));
         var hand = stroke.Voice.Limbs == LimbClass.Hand && stroke.Side is { } side

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Counting.Writing;
@@ -5,15 +6,18 @@ namespace InnerCadence.Core.Counting.Writing;
 /// <summary>Says a passage in words, a sentence a voice, bars that are equal said once.</summary>
 public static class ReadBack
 {
-    public static IReadOnlyList<string> Of(Passage passage)
+    /// <summary>In the counts of its text: what is said can be written below the same directives.</summary>
+    public static IReadOnlyList<string> Of(CountText read) => Of(read.Passage, read.Said.School);
+
+    public static IReadOnlyList<string> Of(Passage passage, CountSchool school = CountSchool.Standard)
     {
         var order = passage.Voices.Concat(passage.Unheard.Select(u => u.Voice)).Distinct().OrderBy(Prominence).ThenBy(v => v.Order);
-        var said = order.Select(voice => (Voice: voice, Bars: BarsOf(passage, voice))).ToList();
+        var said = order.Select(voice => (Voice: voice, Bars: BarsOf(passage, voice, school))).ToList();
         // How many bars there are is known where a sentence names the last.
         var isNamed = passage.Bars < 2 || said.Exists(v => v.Bars.Count > 1
             && v.Bars.Exists(b => b.Phrase != Silent && b.Bars[^1] == passage.Bars));
         return [.. said.Select((v, i) => Sentence(v.Voice, v.Bars, i == 0 && !isNamed ? passage.Bars : null)),
-            .. LevelWriter.Sentences(passage)];
+            .. LevelWriter.Sentences(passage, school)];
     }
 
     /// <summary>What keeps time is said first, then the snare, then the feet, then the rest.</summary>
@@ -30,12 +34,12 @@ public static class ReadBack
     };
 
     /// <summary>What is said of which bars, from 1; bars that are equal once.</summary>
-    private static List<(string Phrase, List<int> Bars)> BarsOf(Passage passage, Voice voice)
+    private static List<(string Phrase, List<int> Bars)> BarsOf(Passage passage, Voice voice, CountSchool school)
     {
         var bars = new List<(string Phrase, List<int> Bars)>();
         for (var bar = 0; bar < passage.Bars; bar++)
         {
-            var phrase = passage.Unheard.Contains((bar, voice)) ? "not heard" : Phrase(passage, voice, bar);
+            var phrase = passage.Unheard.Contains((bar, voice)) ? "not heard" : Phrase(passage, voice, bar, school);
             var known = bars.FirstOrDefault(b => b.Phrase == phrase);
             if (known.Bars is null) bars.Add((phrase, [bar + 1]));
             else known.Bars.Add(bar + 1);
@@ -55,11 +59,11 @@ public static class ReadBack
 
     private const string Silent = "silent";
 
-    private static string Phrase(Passage passage, Voice voice, int bar)
+    private static string Phrase(Passage passage, Voice voice, int bar, CountSchool school)
     {
         var (start, meter) = (passage.Meters.StartOf(bar), passage.Meters.MeterOf(bar));
         var strokes = passage.Strokes.Where(s => s.Voice == voice && s.At >= start && s.At < start + meter.Length)
-            .Select(s => (Stroke: s, Place: CountNames.Spoken(s.At - start, meter), InBar: s.At - start)).ToList();
+            .Select(s => (Stroke: s, Place: CountNames.Spoken(s.At - start, meter, school), InBar: s.At - start)).ToList();
         if (strokes.Count == 0) return Silent;
 
         var parts = new List<string>();

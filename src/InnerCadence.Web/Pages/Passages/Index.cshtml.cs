@@ -17,7 +17,7 @@ public sealed record FacetChoice(string Value, string Says, int Count, bool IsAs
 public sealed class PassagesModel(StudyStore studies, PassageStore passages, ListedPassages listed, IdeaStore ideas) : StudyPage(studies)
 {
     public const int PageRows = 60;
-    private const int MostBars = 2, MostText = 200;
+    private const int MostBars = 2;
 
     public PageOfList<ListedPassage> List { get; private set; } = null!;
     public PassageFilter Filter { get; private set; } = null!;
@@ -39,25 +39,22 @@ public sealed class PassagesModel(StudyStore studies, PassageStore passages, Lis
     /// <summary>This list in the address, with one part changed.</summary>
     public string With(string name, string? value)
     {
-        var parts = Filter.Asked.SelectMany(a => a.Value.Select(v => (Name: a.Key, Value: v))).ToList();
-        if (Filter.Text.Length > 0) parts.Add(("q", Filter.Text));
-        if (Filter.Sort != "recorded") parts.Add(("sort", Filter.Sort));
-        if (Filter.Descending) parts.Add(("order", "down"));
+        var parts = PassagesAsked.Parts(Filter);
         parts.RemoveAll(p => p.Name == name || (name == "sort" && p.Name == "order"));
         if (value is not null) parts.Add((name, value));
         if (name == "sort" && value == Filter.Sort && !Filter.Descending) parts.Add(("order", "down"));
-        return $"/studies/{Study.Id}/passages" + (parts.Count == 0 ? ""
-            : "?" + string.Join('&', parts.Select(p => $"{p.Name}={Uri.EscapeDataString(p.Value)}")));
+        return $"/studies/{Study.Id}/passages" + PassagesAsked.Address(parts);
     }
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string? q, string? sort, string? order, string? after, string? before,
-        CancellationToken stop, [FromQuery(Name = "page")] int page = 1)
+    /// <summary>The recordings of this list, on paper.</summary>
+    public string OnPaper => $"/studies/{Study.Id}/passages/recordings" + PassagesAsked.Address(PassagesAsked.Parts(Filter));
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? after, string? before, CancellationToken stop,
+        [FromQuery(Name = "page")] int page = 1)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await listed.OfStudyAsync(study, stop);
-        Filter = new(PassageFacet.All.ToDictionary(f => f.Word, f => (IReadOnlyList<string>)[.. Request.Query[f.Word]
-            .OfType<string>().Where(v => v.Length is > 0 and <= MostText).Distinct().Take(f.Several ? 8 : 1)]),
-            (q?.Length <= MostText ? q : "").Trim(), PassageFilter.Sorts.Contains(sort) ? sort! : "recorded", order == "down");
+        Filter = PassagesAsked.In(Request.Query);
         var shown = Filter.Of(all);
         (All, Bars) = (all.Count, shown.Sum(p => p.Row.Passage.Bars));
         List = PageOfList<ListedPassage>.Of(shown, p => p.Row.PassageId.ToString(), PageRows, after, before, page);

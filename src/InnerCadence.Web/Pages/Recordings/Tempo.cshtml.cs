@@ -127,7 +127,9 @@ public sealed class TempoModel(StudyStore studies, RecordingStore recordings, Ti
             $"{Timeline.Marks.Count} marks: "
             + $"{BarMarks.Say(Timeline.Marks.Take(40)).Replace("\n", "; ")}{(Timeline.Marks.Count > 40 ? " …" : ".")}");
         Kept();
-        Tell($"{marks.Count} bars are marked.");
+        Tell($"{marks.Count} bars are marked." + (Recording.TotalBars is null
+            && Timeline.Of(Recording, marks).BarsUpTo(Recording.Duration) is { } bars
+            ? $" They reach to the end at {Recording.Duration}: the recording has {bars} bars now, as nobody had said how many." : ""));
         return Redirect($"/recordings/{recording}/tempo");
     }
 

@@ -1,6 +1,10 @@
 // Keeps what is typed into a form until the server says that it is kept: over a closed tab, a lost connection, a stopped server.
 // What is begun on a page that makes something new has a mark of its own (begun), so two beginnings never share a draft.
+import { edit } from "./reading.js";
+
 const prefix = "inner-cadence draft ";
+// Drafts of before levels and echoes do not say which form of the count lines they are in.
+const language = 2;
 const kept = document.querySelector('meta[name="kept"]')?.content;
 if (kept) localStorage.removeItem(prefix + kept);
 
@@ -58,7 +62,7 @@ function watch(form) {
     if (begun && !new URLSearchParams(location.search).has("begun")) history.replaceState(history.state, "", addressOf(location.search));
     localStorage.setItem(
       key,
-      JSON.stringify({ at: new Date().toISOString(), state: now, address: addressOf(location.search), about: about() }),
+      JSON.stringify({ at: new Date().toISOString(), language, state: now, address: addressOf(location.search), about: about() }),
     );
   };
   // What an answer of the server put into a field is typed too.
@@ -135,6 +139,23 @@ function watch(form) {
       else field.checked = checked;
       field.dispatchEvent(new Event("input", { bubbles: true }));
     });
+    const lines = form.elements["Input.Text"];
+    if (!draft.language && lines?.value) bringOver(lines);
+  }
+
+  // What would be read otherwise today says what it said then; as it was typed it can be had back.
+  async function bringOver(lines) {
+    const typed = lines.value;
+    const { text: now } = await edit(typed, { do: "bring-over" });
+    if (!now || now === typed || lines.value !== typed) return;
+    const put = (text) => {
+      lines.value = text;
+      lines.dispatchEvent(new Event("input", { bubbles: true }));
+    };
+    put(now);
+    tell("This was typed before count lines had levels and echoes: it is written so that its strokes stay.", [
+      ["As it was typed", () => put(typed)],
+    ]);
   }
 }
 

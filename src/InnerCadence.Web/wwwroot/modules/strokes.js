@@ -37,7 +37,7 @@ export function strokes(page) {
   strands.setAttribute(
     "aria-label",
     "Strands. Arrows choose a count and a strand, Space sets or takes a stroke, a full stop has its marks, 2 3 4 6 8 divide the beat, " +
-      "Plus adds a bar, B the last bar again, Alt with arrows moves a stroke, Shift with arrows picks a span.",
+      "Plus adds a bar, Minus takes the last out, B the last bar again, Alt with arrows moves a stroke, Shift with arrows picks a span.",
   );
   strands.setAttribute("aria-describedby", "at");
 
@@ -257,6 +257,7 @@ export function strokes(page) {
     undo: () => undo(),
     bar: () => onward({ do: "add-bar" }),
     again: () => onward(),
+    less: () => move({ do: "drop-bar" }),
     meter: () => more.askMeter(),
     strand: () => document.getElementById("add-strand").focus(),
     earlier: () => step(-1, 0),
@@ -264,7 +265,7 @@ export function strokes(page) {
     higher: () => step(0, -1),
     lower: () => step(0, 1),
   };
-  const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", ".": "more", ContextMenu: "more", "+": "bar", b: "again", m: "meter", v: "strand" };
+  const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", ".": "more", ContextMenu: "more", "+": "bar", "-": "less", b: "again", m: "meter", v: "strand" };
   /** One more bar, and the place goes on to it. */
   async function onward(what) {
     const bars = JSON.parse(svg()?.dataset.bars ?? "[]").length;

@@ -5,8 +5,9 @@ export function writeOn(page, at) {
   const { strands } = page;
   const [set, wanted, add] = ["meter-set", "meter-wanted", "add-strand"].map((id) => document.getElementById(id));
   const next = { 4: 3, 3: 6, 6: 8, 8: 2, 2: 4 };
-  /** @type {Map<string, number>} Of a bar and beat, from 0. */
-  const divided = new Map();
+  const own = `divided ${location.pathname} ${page.text.form?.elements.begun?.value ?? ""}`;
+  /** @type {Map<string, number>} Of a bar and beat, from 0; until the window is closed. */
+  const divided = new Map(JSON.parse(sessionStorage.getItem(own) ?? "[]"));
   /** @type {string[]} Strands that stay while hands are on them, though they are silent. */
   let also = [];
   let bar = 0;
@@ -23,6 +24,7 @@ export function writeOn(page, at) {
   const presses = () => [...strands.querySelectorAll(".press")];
   function divideAt(one, parts) {
     divided.set(`${one.dataset.bar}.${one.dataset.beat}`, parts);
+    sessionStorage.setItem(own, JSON.stringify([...divided]));
     page.read();
   }
 
@@ -60,6 +62,7 @@ export function writeOn(page, at) {
     if (!one) return;
     if (one.matches(".divide")) divideAt(one, next[Number(one.dataset.parts)]);
     else if (one.matches(".set-meter")) askMeter(one);
+    else if (one.matches(".drop-bar")) go({ do: "drop-bar" });
     else go(one.matches(".add-bar") ? { do: "add-bar" } : { do: "repeat-bar", bar: bars() });
   });
 
