@@ -40,7 +40,7 @@ public sealed class Site : IAsyncLifetime
             Environment =
             {
                 ["INNER_CADENCE_DB"] = database.ConnectionString,
-                ["INNER_CADENCE_DEMO"] = Path.Combine(WorkingCopy.Root, "demo"),
+                ["INNER_CADENCE_DEMO"] = WorkingCopy.Study,
                 ["INNER_CADENCE_DATA"] = keys.FullName,
                 ["DOTNET_ENVIRONMENT"] = "Production",
             },

@@ -18,7 +18,7 @@ public class Archiving : StorageTests
 
     private async Task<StudyId> DemoAsync() =>
         await new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new LineageStore(Source), Claims,
-            new(Source), new(Source)).LoadAsync(Path.Combine(WorkingCopy.Root, "demo"), Stop);
+            new(Source), new(Source)).LoadAsync(WorkingCopy.Study, Stop);
 
     private static Dictionary<string, string> Files(byte[] zip)
     {

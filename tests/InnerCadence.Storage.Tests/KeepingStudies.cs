@@ -86,7 +86,7 @@ public class KeepingStudies : StorageTests
     {
         var folder = new StudyFolder(Studies, Recordings, Timelines, Attributions, Passages, Ideas, Sightings, new LineageStore(Source),
             Claims, new(Source), new(Source));
-        var demo = Path.Combine(WorkingCopy.Root, "demo");
+        var demo = WorkingCopy.Study;
         await folder.LoadAsync(demo, Stop);
         var before = await RowsAsync();
         var second = await folder.LoadAsync(demo, Stop);

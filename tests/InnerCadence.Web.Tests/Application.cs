@@ -24,7 +24,7 @@ public sealed class Application : IAsyncLifetime
             .UseSetting("INNER_CADENCE_DB", database.ConnectionString)
             .UseSetting("INNER_CADENCE_RESTORER", TestDatabase.Restorer)
             .UseSetting("INNER_CADENCE_DATA", folder.FullName)
-            .UseSetting("INNER_CADENCE_DEMO", Path.Combine(WorkingCopy.Root, "demo"))
+            .UseSetting("INNER_CADENCE_DEMO", WorkingCopy.Study)
             .UseSetting("Serilog:MinimumLevel:Default", "Error"));
         Client = factory.CreateClient(new() { AllowAutoRedirect = true });
     }

@@ -72,6 +72,9 @@ public static class WorkingCopy
 {
     public static string Root { get; } = Find(new(AppContext.BaseDirectory));
 
+    /// <summary>A study with a little of everything, whose numbers tests know.</summary>
+    public static string Study { get; } = Path.Combine(Root, "tests", "fixtures", "study");
+
     /// <summary>What people wrote under a folder, without what is built.</summary>
     public static IEnumerable<string> Files(string folder, string pattern) =>
         Directory.EnumerateFiles(Path.Combine(Root, folder), pattern, SearchOption.AllDirectories)
