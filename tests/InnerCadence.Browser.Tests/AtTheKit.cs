@@ -26,6 +26,12 @@ public class AtTheKit(Site site)
         Eventually(() => Tempo(person) > start, "three clean rounds climb");
         person.Reads("#kept", "All kept.");
 
+        string? Player(string of) => person.Sees("[data-player]").GetAttribute($"data-{of}");
+        void Press() => browser.ExecuteScript("document.querySelector('[data-player] [data-part=play]').click()");
+        Press();
+        Eventually(() => Player("bpm") is not null, "the figure sounds");
+        Press();
+
         await site.KillAsync();
         var before = Tempo(person);
         for (var i = 0; i < 4; i++) person.Hands.SendKeys(" ").Perform();
@@ -34,6 +40,8 @@ public class AtTheKit(Site site)
         person.Hands.SendKeys("f").Perform();
         var (tempo, clean) = (Tempo(person), person.Sees("#clean").Text);
         clean.ShouldBe("0", "a failure begins the count again");
+        Press();
+        Eventually(() => Player("bpm") == tempo.ToString(CultureInfo.InvariantCulture), "it sounds without a server, at the new tempo");
         browser.SwitchTo().NewWindow(WindowType.Tab);
         browser.SwitchTo().Window(browser.WindowHandles[0]).Close();
         browser.SwitchTo().Window(browser.WindowHandles[0]);

@@ -19,6 +19,7 @@ public static class Staff
         {
             ["label"] = $"Staff, {shown.Bars} {(shown.Bars == 1 ? "bar" : "bars")}. The words beside say the same.",
             ["firstBar"] = firstBar,
+            ["tempo"] = shown.Tempo is { } tempo ? Math.Round(tempo.Value) : null,
             ["length"] = shown.Length.Value,
             ["feet"] = shown.Strokes.Any(s => s.Voice.IsFoot),
             ["bars"] = new JsonArray([.. bars.Select((bar, i) =>

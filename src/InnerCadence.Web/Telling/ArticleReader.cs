@@ -188,6 +188,6 @@ public sealed class ArticleReader(IdeaStore ideas, PassageStore passages, Record
     {
         using var writer = new StringWriter();
         Strands.Draw(CountLines.Parse(text).Passage, new() { Width = 640, Gap = 24 }).AsMarkup().WriteTo(writer, HtmlEncoder.Default);
-        return $"{writer}<pre class=\"counts\">{Text(text.Trim())}</pre>";
+        return $"<div class=\"sheet-staff\" data-text=\"{Text(text)}\" data-as=\"sheet\"></div>{writer}<pre class=\"counts\">{Text(text.Trim())}</pre>";
     }
 }

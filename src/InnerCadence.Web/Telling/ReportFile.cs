@@ -105,6 +105,8 @@ public static class ReportWords
         yield return ("in 100 bars", answer.Rate is { } rate
             ? $"{Words.Rate(rate.Value)} ({Words.Range(rate.Interval)}{Words.Basis(rate)}), {answer.Events} in {Words.Bars(answer.Bars)}"
             : "not searched");
+        if (e.Others.Bars > 0) yield return ("the others", e.Others.Events == 0 ? $"none in {Words.Bars(e.Others.Bars)}"
+            : $"{Words.Rate(e.Others.Rate!.Value)} in 100 bars, {e.Others.Events} in {Words.Bars(e.Others.Bars)}");
         if (answer.OccasionRate is { } occasions) yield return ("as occasions",
             $"{answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions.Interval)})");
         yield return ("first", e.First.First is { } first
@@ -114,6 +116,17 @@ public static class ReportWords
         if (VerdictWords.Varied(e.Places.Select(p => p.Found).OfType<PlaceOfIdea>().Select(p => p.Verdict)) is > 0
             and var variants) yield return ("variants", $"{variants} of {e.Places.Count} confirmed");
         if (answer.IsFew) yield return ("warning", "little is searched: take it as a first hint");
+    }
+
+    /// <summary>One stroke of each drum that the exemplars have, as a text for five lines, and their names in its order; nothing where
+    /// there is none.</summary>
+    public static (string Text, IReadOnlyList<string> Names)? KeyOfDrums(Vocabulary vocabulary)
+    {
+        var voices = vocabulary.Entries.SelectMany(e => e.Exemplar.Voices).Where(v => v.Limbs != LimbClass.None).Distinct().Order()
+            .ToList();
+        return voices.Count == 0 ? null : ($"meter {voices.Count}/4\n" + string.Concat(voices.Where(v => v.Code[0] == 'P')
+                .Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}{(v.IsFoot ? ", foot" : "")}\n"))
+            + string.Join('\n', voices.Select((v, i) => $"{v.Code}: {i + 1}")), [.. voices.Select(v => v.Name)]);
     }
 
     public static string Dated(ListedPlace p) => p.RecordedFrom is { } from ? (p.View?.Row.RecordedTo ?? p.Heard?.RecordedTo) is { } to

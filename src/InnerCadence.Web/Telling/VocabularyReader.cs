@@ -22,21 +22,34 @@ public sealed record ReportChoice(IReadOnlySet<IdeaId> Ideas, IReadOnlySet<strin
     public static readonly IReadOnlyList<(string Word, string Says)> Parts =
         [("numbers", "numbers with intervals"), ("counts", "count lines"), ("sticking", "sticking in words"),
             ("variants", "variants and lineage"), ("where", "where and where not"), ("claims", "claims"), ("feel", "how early and late"),
-            ("sources", "sources with clock times")];
+            ("sources", "sources with clock times"), ("searched", "the recordings searched")];
+
+    public static readonly IReadOnlyList<(string Word, string Says)> Notations =
+        [("both", "staff, strands under it"), ("strands", "strands"), ("staff", "staff")];
+
+    public bool OnFiveLines => Notation != "strands";
 
     public bool Has(string part) => !Leave.Contains(part);
 }
 
 /// <summary>One idea of the vocabulary, with everything that its page says.</summary>
 public sealed record VocabularyEntry(
-    IdeaRow Idea, Passage Exemplar, Answer Answer, string Sentence, FirstOnRecord First,
+    IdeaRow Idea, Passage Exemplar, Answer Answer, Answer Others, string Sentence, FirstOnRecord First,
         IReadOnlyList<(Division By, IReadOnlyList<SplitPart> Parts)> Where, IReadOnlyList<ListedPlace> Places,
     IReadOnlyList<StandingClaim> Claims, IReadOnlyList<string> Lineage, IReadOnlyList<string> Looked);
+
+/// <summary>What was searched of one player.</summary>
+/// <param name="All">All recordings, searched or not.</param>
+/// <param name="Not">Names of those of which nothing is searched.</param>
+public sealed record SearchedOf(string Name, int All, IReadOnlyList<SearchedRecording> Searched, IReadOnlyList<string> Not);
+
+/// <param name="Of">All bars that it has; nothing where nobody said.</param>
+public sealed record SearchedRecording(RecordingId Id, string Name, string Recorded, int Bars, int? Of);
 
 /// <summary>A player's vocabulary: coverage and limits first, then each idea.</summary>
 /// <param name="Feel">How early and late the player is, over every recording that was measured.</param>
 public sealed record Vocabulary(Study Study, DateOnly On, SearchedAtAll Searched, IReadOnlyList<string> Limits,
-    IReadOnlyList<VocabularyEntry> Entries, IReadOnlyList<Lateness> Feel)
+    IReadOnlyList<VocabularyEntry> Entries, IReadOnlyList<Lateness> Feel, IReadOnlyList<SearchedOf> Appendix)
 {
     /// <summary>Named, and no bar is searched for them: they stand apart, since no number says anything of them.</summary>
     public IEnumerable<VocabularyEntry> NotSearched => Entries.Where(e => e.Answer.Bars == 0);
@@ -50,7 +63,9 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
     {
         var weighed = await material.WithCautiousAsync(study, stop);
         var evidence = weighed.Plain;
-        var (subject, own) = (study.Subject.Id.Value, (await recordings.OfStudyAsync(study.Id, stop)).Where(r => r.BySubject).ToList());
+        var everything = await recordings.OfStudyAsync(study.Id, stop);
+        var (subject, own) = (study.Subject.Id.Value, everything.Where(r => r.BySubject).ToList());
+        var others = study.Comparison.Select(p => p.Id.Value).ToList();
         var standing = await claims.StandAsync(study, stop);
         var all = await ideas.OfStudyAsync(study.Id, stop);
         var searched = SearchedAtAll.Of(weighed.Account.Recordings.Where(r => r.Player == subject));
@@ -69,6 +84,7 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
             string Name(long id) => all.FirstOrDefault(i => i.Id.Value == id)?.Nickname ?? "a deleted idea";
             entries.Add(new(
                 idea, CountLines.Parse(idea.Text).Passage, Answer.Of(performances),
+                    Answer.Of([.. others.SelectMany(other => evidence.Of(idea.Id.Value, other))]),
                     IdeaSentence.Of(evidence.Ideas[idea.Id.Value], subject), FirstOnRecord.Of(performances),
                 [.. new[] { Division.Section, Division.Kind, Division.Year }.Select(by => (by, by.Parts(performances)))],
                 [.. Concordance.Sorted([.. performances.SelectMany(p => p.Appearances)
@@ -81,7 +97,15 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
         }
         return new(
             study, DateOnly.FromDateTime(DateTime.Now), searched, Limits(study, own, searched, weighed.Account), entries,
-            Lateness.Of((await feels.OfStudyAsync(study.Id, stop)).Where(g => g.Player == subject)));
+            Lateness.Of((await feels.OfStudyAsync(study.Id, stop)).Where(g => g.Player == subject)),
+            [.. study.Comparison.Prepend(study.Subject).Select(player => Appendix(player, everything)).Where(p => p.All > 0)]);
+    }
+
+    private static SearchedOf Appendix(Player player, IReadOnlyList<Recording> everything)
+    {
+        var all = everything.Where(r => r.PlayerId == player.Id).OrderBy(r => r.RecordedFrom).ThenBy(r => r.Name).ToList();
+        return new(player.Name, all.Count, [.. all.Where(r => r.SearchedBars > 0).Select(r => new SearchedRecording(r.Id, r.Name,
+            r.Recorded?.ToString() ?? "no date", r.SearchedBars, r.TotalBars))], [.. all.Where(r => r.SearchedBars == 0).Select(r => r.Name)]);
     }
 
     private static List<string> Limits(Study study, List<Recording> own, SearchedAtAll searched, Account account)

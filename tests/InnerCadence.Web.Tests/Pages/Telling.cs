@@ -152,6 +152,33 @@ public class TellingTests(Application application) : IClassFixture<Application>
     {
         var page = await application.PageAsync("/studies/1/report?chosen=true&idea=3&part=numbers");
         page.QuerySelectorAll(".page-sheet").Length.ShouldBe(2);
-        page.QuerySelectorAll(".page-sheet h3").Select(h => h.TextContent).ShouldBe(["What was searched", "Limits", "Ideas"]);
+        page.QuerySelectorAll(".page-sheet h3").Select(h => h.TextContent).ShouldBe(["What was searched", "Limits", "Ideas",
+            "Key of the drums"]);
+    }
+
+    [Fact]
+    public async Task The_report_is_a_hand_out()
+    {
+        var page = await application.PageAsync("/studies/1/report");
+        var sheet = page.QuerySelector("#idea-1")!;
+        sheet.QuerySelector(".sheet-staff[data-as=sheet] + svg.strands").ShouldNotBeNull("strands stand under the staff");
+        sheet.QuerySelectorAll("table.numbers th").Select(h => h.TextContent).ShouldContain("the others");
+        sheet.QuerySelectorAll("ul.in-columns li").Length.ShouldBe(8);
+        page.QuerySelectorAll(".sheet-staff[data-as=key]").Length.ShouldBe(1, "the drums are explained once");
+        var appendix = page.QuerySelector("#searched")!;
+        appendix.QuerySelectorAll("h3").Select(h => h.TextContent).First().ShouldStartWith("Ilse Marrowby: ");
+        appendix.QuerySelectorAll("li").Select(l => l.TextContent).ShouldContain(l => l.Contains("Tarred Rope, take 3"));
+        (await application.PageAsync("/studies/1/report?notation=strands")).QuerySelector(".sheet-staff").ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task What_this_study_has_not_is_not_frozen()
+    {
+        var page = await application.PageAsync(Article);
+        (_, page) = await application.SendAsync(page, Article, ("Title", "Draft"), ("Text", "Often: [[rate:never named]]."),
+            ("Version", page.QuerySelector("#Version")!.GetAttribute("value")!));
+        (_, page) = await application.PressAsync(page, Article, "Freeze what is saved");
+        page.QuerySelector(".notice")!.TextContent.ShouldContain("Not frozen: this study has no rate:never named");
+        page.QuerySelector("h1")!.TextContent.ShouldBe("Draft", "it is the article still");
     }
 }

@@ -10,9 +10,11 @@ public sealed class EditionModel(StudyStore studies, ArticleStore articles) : St
 {
     public Edition Edition { get; private set; } = null!;
     public int Newest { get; private set; }
+    public string Paper { get; private set; } = "a4";
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, int number, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(StudyId study, int number, string? paper, CancellationToken stop)
     {
+        if (paper == "letter") Paper = paper;
         if (!await EnterAsync(study, stop)) return NotFound();
         var all = await articles.EditionsAsync(study, stop);
         if (all.FirstOrDefault(e => e.Number == number) is not { } found) return NotFound();

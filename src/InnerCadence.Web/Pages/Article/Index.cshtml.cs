@@ -81,6 +81,11 @@ public sealed class ArticleModel(StudyStore studies, ArticleStore articles, Arti
             return Redirect($"/studies/{study}/article");
         }
         var read = await reader.ReadAsync(Study, Saved.Text, new Dictionary<string, string>(), false, stop);
+        if (read.Unknown.Count > 0)
+        {
+            Tell($"Not frozen: this study has no {string.Join(", no ", read.Unknown)}. Put it right in the text and save, then freeze.");
+            return Redirect($"/studies/{study}/article");
+        }
         var number = await articles.FreezeAsync(Saved with { Numbers = read.Numbers }, read.Html, words, stop);
         return Redirect($"/studies/{study}/article/editions/{number}");
     }

@@ -22,7 +22,7 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     LookedIdeas lookedIdeas)
     : StudyPage(studies)
 {
-    private const int MostColumns = 48, MostOthers = 24;
+    private const int MostColumns = 72, MostOthers = 24;
 
     public PassageScope Scope { get; private set; } = null!;
     public IReadOnlyList<ComparedSide> Sides { get; private set; } = [];

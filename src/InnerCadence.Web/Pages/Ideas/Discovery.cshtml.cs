@@ -32,9 +32,19 @@ public sealed class DiscoveryModel(StudyStore studies, DiscoveryStore discoverie
     /// only one side was looked through.</summary>
     public IReadOnlyDictionary<string, double?> Corrected { get; private set; } = new Dictionary<string, double?>();
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, string? view, CancellationToken stop)
+    public const int MostRows = 60;
+    private const int FewRows = 10;
+
+    /// <summary>How many of a kind are shown.</summary>
+    public int Rows { get; private set; } = FewRows;
+
+    /// <summary>The same with more of them.</summary>
+    public string More => $"/studies/{Study.Id}/discovery?{(Hers ? "view=hers&" : "")}show=more";
+
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? view, string? show, CancellationToken stop)
     {
         Hers = view == "hers";
+        Rows = show == "more" ? MostRows : FewRows;
         if (!await EnterAsync(study, stop)) return NotFound();
         Found = await discoveries.LatestAsync(study, stop);
         if (Found is null) return Page();

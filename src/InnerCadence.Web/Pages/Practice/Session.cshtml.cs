@@ -46,6 +46,21 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
     public string LadderTable => JsonSerializer.Serialize(Item.Ladder.Table.Select(t =>
         new object[] { t.State.Tempo, t.State.Clean, t.State.Failed, t.AfterClean, t.AfterFailed }));
 
+    /// <summary>The rung above and the one below, in words.</summary>
+    public string Neighbours
+    {
+        get
+        {
+            var (ladder, rungs) = (Item.Ladder, Item.Ladder.Rungs);
+            string Say(int rung) => rungs[rung].ToString("0.#", CultureInfo.InvariantCulture);
+            return string.Join(", ", new[]
+            {
+                ladder.Rung + 1 < rungs.Count ? $"then {Say(ladder.Rung + 1)}" : "",
+                ladder.Rung > 0 ? $"two failures: {Say(ladder.Rung - 1)}" : "",
+            }.Where(w => w.Length > 0));
+        }
+    }
+
     public async Task<IActionResult> OnGetAsync(PracticeId item, int seed, CancellationToken stop) =>
         await FindAsync(item, seed, stop) ? Page() : NotFound();
 

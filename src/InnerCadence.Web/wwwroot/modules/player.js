@@ -1,4 +1,5 @@
 // The transport: plays what the server says a text sounds like, and the record beside it, on one audio clock. It knows seconds and sounds, no music.
+import { atTempo } from "./attempo.js";
 import { clock } from "./clock.js";
 import { film } from "./film.js";
 import { fit } from "./fit.js";
@@ -80,21 +81,26 @@ export function player(root, text, picture) {
   if (span && looped && [...span.options].some((one) => one.value === looped[0])) [span.value, moved] = [looped[0], Number(looped[1]) || 0];
   if (known.click && click) click.checked = known.click;
 
+  /** @type {Map<string, any>} What was played before, whatever its tempo. */
+  const performed = new Map();
   async function perform(what, tempo) {
-    const answer = await fetch("/api/sound/performance", {
-      method: "POST",
-      headers: { "Content-Type": "application/json" },
-      body: JSON.stringify({
-        text: what,
-        tempo,
-        click: pulse?.value || null,
-        looped: loop.checked,
-        lines: placed() ? record?.lines : null,
-        offsets: played?.checked ? JSON.parse(root.dataset.offsets ?? "[]") : null,
-      }),
-    });
-    if (!answer.ok) throw new Error(String(answer.status));
-    return answer.json();
+    const asked = {
+      text: what,
+      click: pulse?.value || null,
+      looped: loop.checked,
+      lines: placed() ? record?.lines : null,
+      offsets: played?.checked ? JSON.parse(root.dataset.offsets ?? "[]") : null,
+    };
+    const answer = await post("/api/sound/performance", { ...asked, tempo });
+    const key = JSON.stringify(asked);
+    const before = performed.get(key);
+    // While the server is away what is known goes on, at the tempo that is asked for.
+    if (!answer && before) return tempo ? atTempo(before, tempo) : before;
+    if (!answer?.ok) throw new Error(String(answer?.status));
+    const music = await answer.json();
+    performed.set(key, music);
+    if (performed.size > 40) performed.delete(String(performed.keys().next().value));
+    return music;
   }
 
   // The other one: text of the page, or a passage that the server gives.

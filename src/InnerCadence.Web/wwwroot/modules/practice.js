@@ -4,6 +4,8 @@ const by = (id) => document.getElementById(id);
 const root = by("session");
 const store = `inner-cadence practice ${root.dataset.id}`;
 const player = document.querySelector("[data-player]");
+const rungs = [...by("ladder").children];
+const mostBeads = 12;
 let table = JSON.parse(root.dataset.ladder);
 let queue = JSON.parse(localStorage.getItem(store) ?? "[]");
 let at = 0;
@@ -15,10 +17,32 @@ function show() {
   const [tempo, clean] = table[at];
   by("tempo").textContent = String(tempo);
   by("clean").textContent = String(clean);
+  for (const one of rungs) {
+    one.classList.toggle("now", one.dataset.tempo === String(tempo));
+    if (one.dataset.tempo === String(tempo)) one.setAttribute("aria-current", "step");
+    else one.removeAttribute("aria-current");
+  }
+  // The rungs stand from the highest down.
+  const now = rungs.findIndex((one) => one.dataset.tempo === String(tempo));
+  const [above, below] = [rungs[now - 1], rungs[now + 1]];
+  by("rungs").textContent = [above && `then ${above.dataset.tempo}`, below && `two failures: ${below.dataset.tempo}`]
+    .filter(Boolean)
+    .join(", ");
+  by("state").textContent = now === 0 ? "at the recorded tempo" : `of ${rungs[0].dataset.tempo}`;
   const changed = player.dataset.tempo !== String(tempo);
   player.dataset.tempo = String(tempo);
   // What sounds goes on at the new tempo.
   if (changed && player.dataset.state !== "still") again();
+}
+
+/** A round is a bead on its rung. @param {number} tempo @param {string} outcome */
+function bead(tempo, outcome) {
+  const beads = rungs.find((one) => one.dataset.tempo === String(tempo))?.querySelector(".beads");
+  if (!beads) return;
+  const one = document.createElement("i");
+  one.className = outcome;
+  beads.append(one);
+  while (beads.children.length > mostBeads) beads.firstElementChild.remove();
 }
 
 function keep(entry) {
@@ -74,6 +98,7 @@ by("round").addEventListener("submit", (event) => {
     player.querySelector("[data-part=play]").click();
     return;
   }
+  bead(table[at][0], outcome);
   keep({ outcome });
   at = table[at][outcome === "clean" ? 3 : 4];
   show();

@@ -16,6 +16,8 @@ const {
   Dot,
   Stem,
   RepeatNote,
+  BarlineType,
+  GhostNote,
 } = globalThis.VexFlow ?? {};
 const heads = { "": "", x: "/x2", diamond: "/d2", triangle: "/t2", circled: "/x3", slash: "/s1", square: "/s2" };
 const types = { 1: "w", 2: "h", 4: "q", 8: "8", 16: "16", 32: "32", 64: "64" };
@@ -35,8 +37,13 @@ export function ready() {
   return fonts;
 }
 
-/** Draws a staff into an element and tells where each moment stands, so that a line can follow what is played. */
-export function drawStaff(element, staff, width = 856) {
+/**
+ * Draws a staff into an element and tells where each moment stands, so that a line can follow what is played.
+ * @param {HTMLElement} element @param {any} staff @param {number} [width] @param {string} [as] "sheet": with its tempo above and a final
+ * bar line; "key": the drums alone, without meter and rests.
+ */
+export function drawStaff(element, staff, width = 856, as = "") {
+  const ends = as === "sheet";
   element.replaceChildren();
   const renderer = new Renderer(element, Renderer.Backends.SVG);
   const context = renderer.getContext();
@@ -64,12 +71,14 @@ export function drawStaff(element, staff, width = 856) {
     bars.forEach((measure, k) => {
       const stave = new Stave(x, y + 16, measure.wide * stretch + (k === 0 ? 44 : 0));
       if (k === 0) stave.addClef("percussion");
-      if (measure.bar.meter) stave.addTimeSignature(measure.bar.meter);
+      if (measure.bar.meter && as !== "key") stave.addTimeSignature(measure.bar.meter);
       stave.setMeasure(0);
+      if (ends && measure.i === staff.bars.length - 1) stave.setEndBarType(BarlineType.END);
+      if (ends && measure.i === 0 && staff.tempo) stave.setTempo({ duration: "q", bpm: staff.tempo }, -14);
       stave.setContext(context).draw();
       label(context, `${staff.firstBar + measure.i}`, stave.getX() + 2, y + 26);
       if (measure.bar.unheard) label(context, `? ${measure.bar.unheard}`, stave.getX() + 20, y + 26);
-      drawBar(context, stave, measure.bar, staff.feet);
+      drawBar(context, stave, measure.bar, staff.feet, as === "key");
       const [from, to] = [stave.getNoteStartX(), stave.getX() + stave.getWidth()];
       rows.push([measure.bar.at, measure.bar.at + measure.bar.length, from, to, y + 40, y + 118, measure.bar.places]);
       x += stave.getWidth();
@@ -99,7 +108,7 @@ function label(context, words, x, y) {
   context.restore();
 }
 
-function drawBar(context, stave, bar, withFeet) {
+function drawBar(context, stave, bar, withFeet, bare) {
   bar.places = [];
   if (bar.asBefore && RepeatNote) {
     const sign = new RepeatNote("1");
@@ -110,7 +119,9 @@ function drawBar(context, stave, bar, withFeet) {
   }
   const parts = [[bar.hands, Stem.UP]];
   if (withFeet) parts.push([bar.feet, Stem.DOWN]);
-  const made = parts.map(([signs, stem]) => signs.map((sign) => note(sign, stem, signs.length === 1 && sign.heads.length === 0)));
+  const made = parts.map(([signs, stem]) =>
+    signs.map((sign) => note(sign, stem, signs.length === 1 && sign.heads.length === 0, parts.length > 1, bare)),
+  );
   const voices = made.map((notes) => new Voice({ numBeats: 4, beatValue: 4 }).setMode(Voice.Mode.SOFT).addTickables(notes));
   const tuplets = made.flatMap((notes, part) =>
     grouped(notes, parts[part][0], (sign) => sign.tuplet?.[0]).map(
@@ -166,11 +177,13 @@ function trimmed(notes) {
   return notes.slice(sounding.indexOf(true) < 0 ? notes.length : sounding.indexOf(true), sounding.lastIndexOf(true) + 1);
 }
 
-function note(sign, stem, wholeBar) {
+function note(sign, stem, wholeBar, shared, bare) {
   const type = types[sign.type];
+  if (bare && sign.heads.length === 0) return new GhostNote({ duration: type });
   if (sign.heads.length === 0) {
     const rest = new StaveNote({
-      keys: [stem === Stem.UP ? (wholeBar ? "d/5" : "b/4") : "d/4"],
+      // Where feet have their own rests, those of the hands stand a line higher, so that neither reaches into the other.
+      keys: [stem === Stem.UP ? (wholeBar || shared ? "d/5" : "b/4") : "c/4"],
       duration: `${type}r`,
       dots: sign.dots,
       alignCenter: wholeBar,
