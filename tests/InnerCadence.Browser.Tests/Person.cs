@@ -101,7 +101,7 @@ public sealed class Person(ChromeDriver browser, string site)
         return wait;
     }
 
-    private void WaitUntilGone(IWebElement page)
+    public void WaitUntilGone(IWebElement page)
     {
         Waiting("another page").Until(_ =>
         {

@@ -22,10 +22,6 @@ public sealed record MatrixSide(string Name, IReadOnlyList<(string Short, string
 /// <summary>The pictures of the comparing views. Each has a table beside it; colour never says anything alone.</summary>
 public static class CompareViews
 {
-    private static Shape Frame(string look, double width, double height, string label) => new Shape("svg").With("class", look)
-        .With("viewBox", FormattableString.Invariant($"0 0 {width:0} {height:0}")).With("width", width).With("height", height)
-            .With("role", "group").With("aria-label", label);
-
     /// <summary>Ideas by recordings, the one side before the other: size for rate, a dot for none, hatched where not searched, pale where
     /// under half was, a ring for near misses.</summary>
     /// <param name="ideas">With a cell for each recording of each side in turn.</param>
@@ -33,7 +29,6 @@ public static class CompareViews
         IReadOnlyList<(string Name, string Link, IReadOnlyList<MatrixCell> Cells)> ideas)
     {
         const double left = 132, row = 30, between = 14;
-        const int longest = 20;
         var columns = sides.SelectMany((side, i) => side.Recordings.Select(r => (Side: i, r.Short, r.Full))).ToList();
         var step = Math.Clamp(700.0 / Math.Max(1, columns.Count), 18, 36);
         double X(int c) => left + step * (c + 0.5) + between * columns[c].Side;
@@ -41,12 +36,10 @@ public static class CompareViews
         var most = ideas.SelectMany(i => i.Cells).Where(c => c.Searched >= Answer.UsualShare).Max(c => c.Rate) is > 0 and var max ? max : 1;
         var (right, top) = (left + step * columns.Count + between * (sides.Count - 1), 128.0);
         var foot = sides.Count > 1 ? 26 : 8;
-        var svg = Frame("matrix", right + 70, top + ideas.Count * row + foot, $"{ideas.Count} ideas in {columns.Count} recordings");
+        var svg = ChartParts.Frame("matrix", right + 70, top + ideas.Count * row + foot, $"{ideas.Count} ideas in {columns.Count} recordings");
         for (var c = 0; c < columns.Count; c++)
         {
-            var (x, name) = (X(c), columns[c].Short.Length > longest ? columns[c].Short[..(longest - 1)] + "…" : columns[c].Short);
-            svg.Add(Shape.Text("matrix-head", x, top - 8, name).With("aria-label", columns[c].Full)
-                .With("transform", FormattableString.Invariant($"rotate(-52 {x:0.#} {top - 8:0.#})")));
+            svg.Add(ChartParts.ColumnName(X(c), top - 8, columns[c].Short, columns[c].Full));
         }
         if (sides.Count > 1)
         {
@@ -56,13 +49,13 @@ public static class CompareViews
         for (var r = 0; r < ideas.Count; r++)
         {
             var y = top + row * (r + 0.5);
-            svg.Add(new Shape("a").With("href", ideas[r].Link).Add(Shape.Text("matrix-name", left - 12, y + 4, ideas[r].Name)));
+            svg.Add(ChartParts.RowName(left - 12, y, ideas[r].Name, ideas[r].Link));
             foreach (var side in columns.Select((c, i) => (c.Side, At: X(i))).GroupBy(c => c.Side))
                 svg.Add(Shape.Line("strand", side.First().At - step / 2, y + row / 2, side.Last().At + step / 2, y + row / 2));
             for (var c = 0; c < columns.Count; c++)
             {
                 var (cell, x) = (ideas[r].Cells[c], X(c));
-                var link = new Shape("a").With("href", cell.Link).With("aria-label", cell.Title).Add(new Shape("title").Saying(cell.Title));
+                var link = ChartParts.Opens(cell.Link, cell.Title);
                 if (cell.Rate is not { } rate)
                 {
                     link.Add(Shape.Rect("not-searched", x - step / 2, y - row / 2, step, row));
@@ -106,7 +99,7 @@ public static class CompareViews
     {
         const double left = 132, width = 720, row = 34, apart = 12;
         double X(double year) => left + 16 + (width - left - 40) * (year - from) / (to + 1.0 - from);
-        var svg = Frame("timeline", width, rows.Count * row + 34, $"First and later sightings of {rows.Count} ideas, {from} to {to}");
+        var svg = ChartParts.Frame("timeline", width, rows.Count * row + 34, $"First and later sightings of {rows.Count} ideas, {from} to {to}");
         var every = Math.Max(1, (to - from) / 12 + ((to - from) % 12 > 0 && to - from > 12 ? 1 : 0));
         for (var year = from; year <= to; year += every)
         {
@@ -116,7 +109,7 @@ public static class CompareViews
         for (var r = 0; r < rows.Count; r++)
         {
             var y = 4 + row * (r + 0.5);
-            svg.Add(Shape.Text("matrix-name", left - 4, y + 4, rows[r].Name));
+            svg.Add(ChartParts.RowName(left - 4, y, rows[r].Name));
             Line(rows[r], y - (rows[r].Other is null ? 0 : apart / 2), "rate", 4.5);
             if (rows[r].Other is { } other) Line(other, y + apart / 2, "plain open", 3.5);
         }
@@ -130,30 +123,38 @@ public static class CompareViews
             for (var i = 0; i < line.At.Count; i++)
             {
                 var (at, link, title) = line.At[i];
-                svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
-                    .Add(new Shape("circle").With("class", i == 0 && look == "rate" ? "first" : look).With("cx", X(at)).With("cy", y)
+                svg.Add(ChartParts.Opens(link, title).Add(new Shape("circle").With("class", i == 0 && look == "rate" ? "first" : look).With("cx", X(at)).With("cy", y)
                         .With("r", i == 0 ? radius + 2 : radius)));
             }
         }
     }
 
-    /// <summary>How often it starts at each place of the bar: bars for the one side, lines for the other.</summary>
-    public static Shape Profile(IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> places)
+    /// <summary>How often it starts at each place of the bar: the one side above the counts, the other below them, on one scale.</summary>
+    /// <param name="sides">Names of the two.</param>
+    public static Shape Profile(IReadOnlyList<(string Count, double Share, double? Other, string Link, string Title)> places,
+        (string One, string Other) sides)
     {
-        const double width = 476, height = 150, floor = 118;
-        var most = Math.Max(0.01, places.Max(p => Math.Max(p.Share, p.Other ?? 0)));
-        var step = (width - 16) / places.Count;
-        var svg = Frame("profile", width, height, "Share of its places in the bar");
+        const double width = 476, most = 84, floor = 104, counts = 20;
+        var both = places.Any(p => p.Other is not null);
+        var largest = Math.Max(0.01, places.Max(p => Math.Max(p.Share, p.Other ?? 0)));
+        var (step, ceiling) = ((width - 16) / places.Count, floor + counts + 6);
+        var svg = ChartParts.Frame("profile", width, both ? ceiling + most + 20 : ceiling + 4, "Share of its places in the bar");
         svg.Add(Shape.Line("bar-line", 6, floor, width - 6, floor));
+        if (both)
+        {
+            svg.Add(Shape.Line("bar-line", 6, ceiling, width - 6, ceiling));
+            svg.Add(Shape.Text("clock", 8, 11, sides.One));
+            svg.Add(Shape.Text("clock", 8, ceiling + most + 15, sides.Other));
+        }
         for (var i = 0; i < places.Count; i++)
         {
             var (count, share, other, link, title) = places[i];
-            var x = 8 + step * i;
-            var h = 104 * share / most;
-            svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
-                .Add(Shape.Rect("hit", x, 6, step, floor)).Add(Shape.Rect("rate", x + step * 0.18, floor - h, step * 0.64, h)));
-            if (other is { } o) svg.Add(Shape.Line("other", x + 2, floor - 104 * o / most, x + step - 2, floor - 104 * o / most));
-            svg.Add(Shape.Text(share > 0 ? "count sounds" : "count", x + step / 2, floor + 18, count));
+            var (x, own, theirs) = (8 + step * i, most * share / largest, most * (other ?? 0) / largest);
+            var place = ChartParts.Opens(link, title).Add(Shape.Rect("hit", x, 6, step, floor))
+                .Add(Shape.Rect("rate", x + step * 0.18, floor - own, step * 0.64, own));
+            if (theirs > 0) place.Add(Shape.Rect("theirs", x + step * 0.18, ceiling, step * 0.64, theirs));
+            svg.Add(place);
+            svg.Add(Shape.Text(share > 0 || theirs > 0 ? "count sounds" : "count", x + step / 2, floor + 17, count));
         }
         return svg;
     }
@@ -163,7 +164,7 @@ public static class CompareViews
     {
         const double left = 130, width = 476, row = 28;
         double X(double times) => left + 20 + (width - left - 40) * (Math.Log2(Math.Clamp(times, 0.125, 32)) + 3) / 8;
-        var svg = Frame("forest", width, rows.Count * row + 34, "Times as often as the other side, with 95 % intervals");
+        var svg = ChartParts.Frame("forest", width, rows.Count * row + 34, "Times as often as the other side, with 95 % intervals");
         foreach (var mark in new[] { 0.125, 0.25, 0.5, 1, 2, 4, 8, 16, 32 })
         {
             svg.Add(Shape.Line(mark == 1 ? "bar-line" : "beat-line", X(mark), 2, X(mark), rows.Count * row + 6));
@@ -197,7 +198,7 @@ public static class CompareViews
         const double width = 720, y = 46;
         var (low, high) = recordings.Count == 0 ? (60.0, 180.0) : (recordings.Min(r => r.Tempo) - 6, recordings.Max(r => r.Tempo) + 6);
         double X(double tempo) => 16 + (width - 32) * (tempo - low) / (high - low);
-        var svg = Frame("tempostrip", width, 84, "Recordings by tempo, with and without the idea");
+        var svg = ChartParts.Frame("tempostrip", width, 84, "Recordings by tempo, with and without the idea");
         svg.Add(Shape.Line("strand", 8, y, width - 8, y));
         for (var tempo = Math.Ceiling(low / 20) * 20; tempo <= high; tempo += 20)
         {
@@ -214,8 +215,7 @@ public static class CompareViews
             var i = 0;
             foreach (var (tempo, with, link, title) in group.OrderByDescending(r => r.With))
             {
-                svg.Add(new Shape("a").With("href", link).With("aria-label", title).Add(new Shape("title").Saying(title))
-                    .Add(new Shape("circle").With("class", with ? "rate" : "plain open").With("cx", X(tempo)).With("cy", y - 11 * i++)
+                svg.Add(ChartParts.Opens(link, title).Add(new Shape("circle").With("class", with ? "rate" : "plain open").With("cx", X(tempo)).With("cy", y - 11 * i++)
                         .With("r", 5)));
             }
         }

@@ -22,7 +22,7 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     LookedIdeas lookedIdeas)
     : StudyPage(studies)
 {
-    private const int MostColumns = 72, MostOthers = 24;
+    private const int MostColumns = 72, MostOthers = 48;
 
     public PassageScope Scope { get; private set; } = null!;
     public IReadOnlyList<ComparedSide> Sides { get; private set; } = [];
@@ -126,7 +126,7 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         {
             "timeline" => CompareViews.Timeline(Times, Years.From, Years.To),
             "profile" when Profile.Count > 0 =>
-            CompareViews.Profile(Profile),
+            CompareViews.Profile(Profile, (One.Name, Two.Name)),
             "forest" => Forest,
             _ => Matrix
         };
@@ -228,6 +228,6 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
                 + $"{(profile.OthersOf > 0 ? $", {Two.Name} {p.OthersFound} of {profile.OthersOf}" : "")}"))];
         var best = profile.Commonest;
         ProfileWords = $"On {best.Spoken} in {best.Found} of "
-            + $"{profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (line) {best.OthersFound} of {profile.OthersOf}" : "")}.";
+            + $"{profile.Of}{(profile.OthersOf > 0 ? $"; {Two.Name} (below) {best.OthersFound} of {profile.OthersOf}" : "")}.";
     }
 }

@@ -1,10 +1,11 @@
 using System.Text.RegularExpressions;
 
-namespace InnerCadence.Web.Tests.Pages;
+namespace InnerCadence.Browser.Tests;
 
-/// <summary>What a drummer wants to know of an idea is read from the pages as text, of studies whose answers are known: how often and is it
-/// hers, first when, where in bar and section, at which tempo, live only, hers and never theirs, what next, what is not played.</summary>
-public partial class TheEightQuestions(Application application) : IClassFixture<Application>
+/// <summary>What a drummer wants to know of an idea is read from the screens as text, of studies whose answers are known: how often and is
+/// it hers, first when, where in bar and section, at which tempo, live only, hers and never theirs, what next, what is not played.</summary>
+[Collection(nameof(Site))]
+public partial class TheEightQuestions(Site site)
 {
     /// <param name="Kind">Of the recordings that have it.</param>
     /// <param name="Bar">Of each recording, in which it stands; form: verse 1 to 8 and 17 to 24, chorus the rest.</param>
@@ -33,34 +34,39 @@ public partial class TheEightQuestions(Application application) : IClassFixture<
     [GeneratedRegex(@"\s+")]
     private static partial Regex Blank { get; }
 
-    private async Task<string> TextAsync(string address, string css = "main") =>
-        Blank.Replace((await application.PageAsync(address)).QuerySelector(css)?.TextContent ?? "", " ").Trim();
-
     [Theory, MemberData(nameof(Studies))]
-    public async Task Are_answered_by_the_pages_as_text(Truth truth)
+    public void Are_answered_by_the_screens(Truth truth)
     {
         const string form = "verse 8, chorus 8, verse 8, chorus 8";
-        var study = await BuiltOverHttp.NewAsync(application, $"Asked of {truth.Nickname}", "Oda Finch");
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address);
+        var study = new Built(browser, site.Address, $"Asked of {truth.Nickname}", "Oda Finch");
         string[] titles = ["Quay", "Salt", "Low Tide", "Lantern", "Hull", "Rigging"];
         var idea = "";
         for (var i = 0; i < truth.With; i++)
         {
-            var tape = await study.RecordAsync(titles[i], 32, "1-32", kind: truth.Kind, recorded: $"{truth.First + i}", tempo: truth.Tempo,
-                form: form);
-            var passage = await study.WriteAsync(tape, truth.Text, truth.Bar, section: truth.Section);
-            if (i == 0) idea = await study.NameAsync(passage, truth.From, truth.To, truth.Nickname);
+            var passage = study.Write(study.Record(titles[i], kind: truth.Kind, recorded: $"{truth.First + i}", tempo: truth.Tempo,
+                form: form), truth.Text, truth.Bar, truth.Section);
+            if (i == 0) idea = study.Name(passage, truth.From, truth.To, truth.Nickname);
         }
         for (var i = 0; i < truth.Without; i++)
-            await study.WriteAsync(await study.RecordAsync($"Plain {i}", 32, "1-32", kind: truth.OtherKind, recorded: $"{truth.First + 1}",
-                form: form), "HH: 8ths\nSN: 4\nBD: 1", 1);
+            study.Write(study.Record($"Plain {i}", kind: truth.OtherKind, recorded: $"{truth.First + 1}", form: form),
+                "HH: 8ths\nSN: 4\nBD: 1", 1);
         // The others have none of it, and what she leaves out in every bar.
         for (var i = 0; i < 5; i++)
-            await study.WriteAsync(await study.RecordAsync($"Theirs {i}", 32, "1-32", player: "Oda Finch", recorded: $"{truth.First}"),
+            study.Write(study.Record($"Theirs {i}", "Oda Finch", recorded: $"{truth.First}"),
                 $"HH: 8ths | %x7\n{truth.Left} | %x7\nSN: 4 | %x7\nBD: 1 | %x7", 1);
-        var unheard = await study.RecordAsync("Unheard of", 32, "0", recorded: $"{truth.First + 2}");
-        await study.ConfirmAllAsync(idea);
+        study.Record("Unheard of", recorded: $"{truth.First + 2}", searched: "0");
+        while (person.Opens($"{idea}?show=waiting").SeesAll(".concordance button[value=Confirmed]") is [var yes, ..])
+        {
+            browser.ExecuteScript("arguments[0].scrollIntoView({ block: 'center' })", yes);
+            var before = browser.FindElement(OpenQA.Selenium.By.TagName("html"));
+            yes.Click();
+            person.WaitUntilGone(before);
+        }
 
-        var three = await TextAsync(idea, "#in-three");
+        string Text(string address, string css = "main") => Blank.Replace(person.Opens(address).Sees(css).Text, " ").Trim();
+        var three = Text(idea, "#in-three");
         var bars = 32 * (truth.With + truth.Without);
         three.ShouldContain($"{truth.With} of ");
         three.ShouldContain($"First in {titles[0]}, {truth.First}");
@@ -69,14 +75,13 @@ public partial class TheEightQuestions(Application application) : IClassFixture<
         three.ShouldContain($"only {truth.Kind}: {truth.With} in {32 * truth.With} bars, none in {32 * truth.Without} of other kinds");
         three.ShouldContain($" {truth.On}");
 
-        var compare = await TextAsync($"{study.Address}/compare", "#in-words");
+        var compare = Text($"{study.Address}/compare", "#in-words");
         compare.ShouldStartWith("What the two sides say Only here");
         compare.ShouldContain($"{truth.Nickname}: {truth.With} in {bars} bars");
         compare.ShouldContain("none in 160 bars of everybody else");
 
-        (await TextAsync($"{study.Address}/next")).ShouldContain("Unheard of");
-        unheard.ShouldNotBeNull();
-
-        (await TextAsync($"{study.Address}/fingerprint")).Split("Not played where the others play it")[1].ShouldContain(Core.Music.Voice.Find(truth.Left[..2])!.Name);
+        Text($"{study.Address}/next").ShouldContain("Unheard of");
+        Text($"{study.Address}/fingerprint").Split("Not played where the others play it")[1]
+            .ShouldContain(Core.Music.Voice.Find(truth.Left[..2])!.Name);
     }
 }
