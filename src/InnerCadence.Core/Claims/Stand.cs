@@ -18,7 +18,7 @@ public sealed record Witness(string Words, long? Sighting, long? Passage, long? 
 /// <param name="Figures">The numbers alone, so that two standings can be told apart: 7 of 19 recordings.</param>
 public sealed record Stand(Standing Standing, string Reason, string Figures)
 {
-    public const string OutOfReach = "not in reach";
+    public const string OutOfReach = "would take more than 1,000 bars";
 
     /// <summary>The interval it rests on, and the number it is held against; nothing where no interval decides.</summary>
     public Interval? Interval { get; init; }

@@ -25,7 +25,7 @@ public static class IdeaWords
         return null;
     }
 
-    /// <summary>The rules in one line, only what is not usual: same drum family · any place · ghosts ignored.</summary>
+    /// <summary>The rules in one line, only what is not usual: snare for snare, any tom for tom · anywhere in the bar · ghosts ignored.</summary>
     public static string Sentence(this Rules rules)
     {
         var parts = new List<string>
@@ -33,7 +33,7 @@ public static class IdeaWords
             rules.Facets.Voicing switch
             {
                 Likeness.VoicingRule.Drum => "same drum",
-                Likeness.VoicingRule.Family => "same drum family",
+                Likeness.VoicingRule.Family => "snare for snare, any tom for tom",
                 Likeness.VoicingRule.Contour => "same contour over the toms",
                 Likeness.VoicingRule.HandOrFoot => "hand or foot",
                 _ => "any drum",
@@ -42,7 +42,7 @@ public static class IdeaWords
             {
                 PlacementRule.SamePlaceInTheBeat => "same place in the beat",
                 PlacementRule.SamePlaceInTheBar => "same place in the bar",
-                _ => "any place",
+                _ => "anywhere in the bar",
             },
         };
         if (rules.Rate == RateRule.Proportional) parts.Add("proportional rate");

@@ -107,7 +107,7 @@ public static class ReportWords
             : "not searched");
         if (e.Others.Bars > 0) yield return ("the others", e.Others.Events == 0 ? $"none in {Words.Bars(e.Others.Bars)}"
             : $"{Words.Rate(e.Others.Rate!.Value)} in 100 bars, {e.Others.Events} in {Words.Bars(e.Others.Bars)}");
-        if (answer.OccasionRate is { } occasions) yield return ("as occasions",
+        if (answer.OccasionRate is { } occasions) yield return ("separate times",
             $"{answer.Occasions}, {Words.Rate(occasions.Value)} in 100 bars ({Words.Range(occasions.Interval)})");
         yield return ("first", e.First.First is { } first
             ? $"{first.Recorded}, {first.Name}{(e.First.Remark.Length > 0 ? $" ({e.First.Remark})" : "")}" : "no dated sighting");

@@ -119,7 +119,7 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
             and var vague) limits.Add($"{(vague == 1 ? "One is" : $"{vague} are")} not dated to the day.");
         if (own.Count(r => !r.Sure.IsCertain) is > 0 and var disputed) limits.Add($"Of {disputed} it is not certain who drums.");
         if (own.Select(r => r.Title).Distinct().Count() < own.Count) limits.Add(
-            "Takes and performances of one title hang together: intervals go by titles.");
+            "Takes and performances of one tune hang together: intervals count each tune once.");
         foreach (var player in study.Comparison)
             if (SearchedAtAll.Of(account.Recordings.Where(r => r.Player == player.Id.Value)).Bars == 0) limits.Add(
                 $"Of {player.Name} nothing is searched, so nothing here compares with that playing.");

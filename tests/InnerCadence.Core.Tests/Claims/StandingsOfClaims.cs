@@ -137,7 +137,7 @@ public class StandingsOfClaims
         Of(new MoreThan(Oda, Idea, Nell), [.. own, .. theirs]).Standing.ShouldBe(Standing.Contradicted);
         Of(new MoreThan(Nell, Idea, Oda), own).Reason.ShouldContain("not searched");
         Of(new MoreThan(Nell, Idea, Oda), [.. own, .. Enumerable.Range(11, 4).Select(i => Recording(i, 5, player: Oda))]).Settles.ShouldBe(
-            "not in reach");
+            "would take more than 1,000 bars");
     }
 
     /// <summary>Grown together both sides stay open; the other player alone is what is missing.</summary>
@@ -190,7 +190,7 @@ public class StandingsOfClaims
         open.Settles.ShouldBe("about 148 more recordings at the present share");
         Estimates.Wilson(6 / 19.0 * 167, 167).Low.ShouldBeGreaterThanOrEqualTo(0.25);
         Estimates.Wilson(6 / 19.0 * 166, 166).Low.ShouldBeLessThan(0.25);
-        Of(new PresentIn(Nell, Idea, 0.32, null), Many(6, 13)).Settles.ShouldBe("not in reach");
+        Of(new PresentIn(Nell, Idea, 0.32, null), Many(6, 13)).Settles.ShouldBe("would take more than 1,000 bars");
         Of(new PresentIn(Nell, Idea, 0.25, null), Many(6, 13)).Titles.ShouldBe(19);
     }
 

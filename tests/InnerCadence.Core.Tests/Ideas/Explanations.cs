@@ -54,7 +54,7 @@ public class Explanations
     [Fact]
     public void Rules_are_said_in_one_line()
     {
-        Rules.Default.Sentence().ShouldBe("same drum · any place");
+        Rules.Default.Sentence().ShouldBe("same drum · anywhere in the bar");
         new Rules
         {
             Facets = new() { Voicing = VoicingRule.Contour, Dynamics = FacetRule.Must },
@@ -63,7 +63,7 @@ public class Explanations
             Elision = 1,
             Transforms = [Transform.Mirrored]
         }
-            .Sentence().ShouldBe("same contour over the toms · any place · proportional rate · ghosts ignored · dynamics must agree · "
+            .Sentence().ShouldBe("same contour over the toms · anywhere in the bar · proportional rate · ghosts ignored · dynamics must agree · "
                 + "also mirrored · first 1 may be left out");
     }
 

@@ -206,7 +206,7 @@ public partial class TheTruthOnEveryPage(Application application) : IClassFixtur
         await study.WriteAsync(side, "SN: 1 e & a 2", 34);
         await study.ConfirmAllAsync(idea);
         await SaysAsync(study, idea, "4 in 64 bars", 0);
-        (await RowAsync(idea, "as occasions")).ShouldContain("(3 in 64 bars");
+        (await RowAsync(idea, "separate times")).ShouldContain("(3 in 64 bars");
     }
 
     [Fact]

@@ -1,4 +1,5 @@
 using InnerCadence.Core.Counting.Reading;
+using InnerCadence.Core.Ideas;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Text;
 using InnerCadence.Storage.Ideas;
@@ -39,6 +40,10 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
     public RecordView? Record { get; private set; }
     public IReadOnlyList<SightingView> Judged { get; private set; } = [];
 
+    /// <summary>Model and place, their first strokes in one line; bars are counted from 1, so that none tells where it is.</summary>
+    public (Shape Model, Shape Here)? Pictures { get; private set; }
+
+    /// <summary>Where nothing can be laid under the model.</summary>
     public Shape Picture => Strands.Draw(Sighting!.Passage,
         new()
         {
@@ -87,8 +92,12 @@ public sealed class BlindModel(StudyStore studies, IdeaStore ideas, SightingStor
         }
         if (await sightings.FindAsync(order[Number - 1], stop) is not { } row) return false;
         Sighting = SightingView.Of([row]).Single();
-        ExemplarText = (await ideas.FindAsync(Sighting.Row.IdeaId, stop))!.Text;
-        Exemplar = CountLines.Parse(ExemplarText).Passage;
+        var idea = (await ideas.FindAsync(Sighting.Row.IdeaId, stop))!;
+        (ExemplarText, Exemplar) = (idea.Text, CountLines.Parse(idea.Text).Passage);
+        var (start, factor) = (new Tick(row.StartTick), Factor.Of(row.Factor));
+        if (LaidUnder.Of(idea.AsIdea(), Sighting.Passage, start, factor, row.Transforms, SightingJson.Read(row.Edits, Sighting.Passage))
+            is { } laid && new LaidPicture(laid, Exemplar, Sighting.Passage, start, factor, 1) is var picture)
+            Pictures = (picture.Model(), picture.Here());
         if (await records.BesideAsync(row.RecordingId, Sighting.Passage, row.Bar, row.PassageStart, stop) is { } record)
             Record = record with { Address = $"/sightings/{row.Id}", FirstBar = null, Off = null, IsHidden = true };
         HasSound = Sighting.Clock is not null && await sounds.OfRecordingAsync(Sighting.Row.RecordingId, stop) is not null;
