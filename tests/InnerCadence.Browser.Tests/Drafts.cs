@@ -32,6 +32,19 @@ public class Drafts(Site site)
     }
 
     [Fact]
+    public void How_early_and_late_it_was_tapped_is_in_a_draft_too()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/recordings/3/passages/new");
+        browser.ExecuteScript("document.querySelector(\"[name='Input.Played']\").value = '[[10080,\"SN\",12]]'");
+        person.Types("Count lines", "SN: 2");
+        person.Opens(new Uri(browser.Url).PathAndQuery);
+        person.Reads(".notice.warn", "not saved yet");
+        person.Sees("[name='Input.Played']").GetDomProperty("value").ShouldBe("[[10080,\"SN\",12]]");
+        browser.ExecuteScript("localStorage.clear()");
+    }
+
+    [Fact]
     public void A_draft_of_before_levels_and_echoes_says_what_it_said()
     {
         var browser = site.Browser();
@@ -44,6 +57,7 @@ public class Drafts(Site site)
         person.Value("Input_Text").ShouldBe("SN: 2 | | 4");
         person.Sees(".notice.warn button").Click();
         person.Value("Input_Text").ShouldBe("SN: 2 || 4");
+        browser.ExecuteScript("localStorage.clear()");
     }
 
     /// <summary>Two places of one recording are two beginnings: neither takes what the other had, nor its clock time.</summary>

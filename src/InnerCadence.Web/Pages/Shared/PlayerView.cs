@@ -13,6 +13,9 @@ public sealed record PlayerView(string Picture, string? Source = null, string? T
     string Key = "p", bool Full = false, IReadOnlyList<Passages.Comparison>? Against = null,
     RecordView? Record = null, bool Foot = false, bool Paced = false, bool Open = false)
 {
+    /// <summary>Shows no more than its key: another transport of the page says how it is heard.</summary>
+    public bool Alone { get; init; }
+
     /// <summary>How early or late each stroke was played, as JSON: its place, its voice, milliseconds; nothing where nobody
     /// measured.</summary>
     public string? Offsets { get; init; }

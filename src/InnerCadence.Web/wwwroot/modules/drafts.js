@@ -5,6 +5,8 @@ import { edit } from "./reading.js";
 const prefix = "inner-cadence draft ";
 // Drafts of before levels and echoes do not say which form of the count lines they are in.
 const language = 2;
+// How early and late taps were stands in no field that is seen, and was typed all the same.
+const timing = "Input.Played";
 const kept = document.querySelector('meta[name="kept"]')?.content;
 if (kept) localStorage.removeItem(prefix + kept);
 
@@ -21,7 +23,7 @@ function watch(form) {
         field.name &&
         !field.name.startsWith("__") &&
         field.name !== "Input.Before" &&
-        field.type !== "hidden" &&
+        (field.type !== "hidden" || field.name === timing) &&
         field.type !== "submit" &&
         field.type !== "file" &&
         field.tagName !== "BUTTON",

@@ -121,10 +121,10 @@ part.addEventListener("keydown", (event) => {
   }
 });
 put.addEventListener("click", () => {
-  page.write(proposal.textContent);
   const kept = /** @type {HTMLInputElement} */ (document.querySelector("[name='Input.Played']"));
   const before = JSON.parse(kept.value || "[]").filter(([at, code]) => !played.some(([tick, voice]) => tick === at && voice === code));
   kept.value = JSON.stringify([...before, ...played]);
+  page.write(proposal.textContent);
   proposal.hidden = true;
   put.hidden = true;
   said.textContent = "Put in. Ctrl and Z in the text takes it back.";
