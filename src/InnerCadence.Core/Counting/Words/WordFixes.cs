@@ -82,7 +82,8 @@ internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollect
         var sticking = new StickingWriter(made);
         var isSaid = read.Hands is { } own && read.Problems.All(p => p.At.Line != own.Number)
             && !made.Strokes.Where(IsHand).SequenceEqual(read.Passage.Strokes.Where(IsHand));
-        return !isSaid && !newly ? null : (sticking.Hands ?? "...",
+        // Where two hands meet and one is only probable, no letter says so: that stands in licks.
+        return !isSaid && !(newly && sticking.IsNeeded) ? null : (sticking.Hands ?? "...",
             made with { Strokes = [.. made.Strokes.Select(s => IsHand(s) ? sticking.WithoutWhatLinesSay(s, true) : s)] });
     }
 
