@@ -70,6 +70,7 @@ public static class SoundApi
         routes.MapGet("/recordings/{recording}/sound", AtHandAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/film", FilmAsync).ExcludeFromDescription();
         routes.MapGet("/sightings/{sighting}/sound", OfSightingAsync).ExcludeFromDescription();
+        routes.MapGet("/sightings/{sighting}/written.wav", WrittenAsync).ExcludeFromDescription();
         routes.MapPost("/recordings/{recording}/lines", LinesAsync).ExcludeFromDescription();
         routes.MapPost("/recordings/{recording}/beside", BesideAsync).ExcludeFromDescription();
         routes.MapGet("/recordings/{recording}/energy", EnergyAsync).ExcludeFromDescription();
@@ -210,6 +211,28 @@ public static class SoundApi
     private static async Task<IResult> OfSightingAsync(SightingId sighting, SightingStore sightings, SoundStore sounds, SoundFiles store,
         CancellationToken stop) =>
         await sightings.FindAsync(sighting, stop) is { } row ? await AtHandAsync(row.RecordingId, sounds, store, stop) : Results.NotFound();
+
+    /// <summary>A place as it is written: its strokes alone by the synth, from the first until the last has rung out.</summary>
+    /// <param name="percent">Of its tempo.</param>
+    private static async Task<IResult> WrittenAsync(SightingId sighting, SightingStore sightings, double? percent, CancellationToken stop)
+    {
+        if (await sightings.FindAsync(sighting, stop) is not { } row) return Results.NotFound();
+        var view = SightingView.Of([row]).Single();
+        var passage = view.Passage with { Looped = false };
+        var (from, to) = (new Tick(row.StartTick), new Tick(Math.Min(row.EndTick, passage.Length.Value)));
+        if (from >= to) return Results.NotFound();
+        var tempo = Bpm.Of(Math.Clamp((view.BeatsPerMinute ?? Bpm.Usual.Value) * Math.Clamp(percent ?? 100, ListenLink.Slowest, 150) / 100,
+            20, 400))!.Value;
+        var played = Rendition.Of(Core.Counting.Editing.Excerpt.Cut(passage, from, to) with { Tempo = null, TempoChanges = [] }, tempo);
+        if (played.Notes.Count == 0) return Results.NotFound();
+        var lead = Before - played.Notes.Min(n => n.At);
+        var samples = Mixdown.Render(played, Sound, lead);
+        var heard = (int)((played.Notes.Max(n => n.At) + lead + RingsOut) * Synth.Rate) * 2;
+        return Results.File(Wav.Write(samples[..Math.Min(heard, samples.Length)], 2), "audio/wav");
+    }
+
+    /// <summary>Seconds before the first stroke of a place and after its last.</summary>
+    private const double Before = 0.1, RingsOut = 0.9;
 
     /// <summary>The samples of one sound of the kit, made once.</summary>
     internal static float[] Sound(SoundKey key) => Made.GetOrAdd(key, Synth.Render);

@@ -1,4 +1,5 @@
-// Places of an idea as they are on their records: one by its button, or all that are confirmed one after another.
+// Places of an idea as they are on their records, or as they are written where no record is at hand: one by its button, or all that are
+// confirmed one after another.
 import { away } from "./page.js";
 import { stretch } from "./record.js";
 import { clockwork } from "./rounds.js";
@@ -22,6 +23,13 @@ function hush() {
   for (const row of document.querySelectorAll("tr.sounding")) row.classList.remove("sounding");
 }
 
+/** What is written of a place, by the synth. @param {string} address @param {number} percent */
+async function written(address, percent) {
+  const answer = await fetch(`${address}?percent=${percent}`);
+  if (!answer.ok) throw new Error(String(answer.status));
+  return clockwork().decodeAudioData(await answer.arrayBuffer());
+}
+
 /** True when it was heard to its end; over and over where the loop is on. */
 async function hear(place) {
   do if (!(await once(place))) return false;
@@ -32,12 +40,13 @@ async function hear(place) {
 async function once(place) {
   const mine = turn;
   const row = place.closest("tr");
-  const { address, from, to } = place.dataset;
+  const { address, from, to, written: byHand } = place.dataset;
   const context = clockwork();
   await context.resume();
-  const sound = await stretch(address, Number(from) - margin, Number(to) + margin, hand?.percent() ?? 100, hand?.part() ?? "whole").catch(
-    () => null,
-  );
+  const speed = hand?.percent() ?? 100;
+  const sound = await (
+    byHand ? written(byHand, speed) : stretch(address, Number(from) - margin, Number(to) + margin, speed, hand?.part() ?? "whole")
+  ).catch(() => null);
   if (mine !== turn) return false;
   if (!sound) {
     by("hear-said").textContent = away("nothing is heard.");
@@ -84,7 +93,7 @@ async function toggle() {
   if (stops || !root) return;
   alone(root);
   const confirmed = places().filter((place) => place.dataset.judged === "Confirmed");
-  if (!confirmed.length) by("hear-said").textContent = "None of those with a sound is confirmed yet.";
+  if (!confirmed.length) by("hear-said").textContent = "None of them is confirmed yet.";
   for (const place of confirmed) if (!(await hear(place))) return;
   if (confirmed.length) hush();
 }
