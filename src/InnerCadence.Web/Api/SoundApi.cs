@@ -221,8 +221,8 @@ public static class SoundApi
         var passage = view.Passage with { Looped = false };
         var (from, to) = (new Tick(row.StartTick), new Tick(Math.Min(row.EndTick, passage.Length.Value)));
         if (from >= to) return Results.NotFound();
-        var tempo = Bpm.Of(Math.Clamp((view.BeatsPerMinute ?? Bpm.Usual.Value) * Math.Clamp(percent ?? 100, ListenLink.Slowest, 150) / 100,
-            20, 400))!.Value;
+        var speed = percent is { } asked && double.IsFinite(asked) ? Math.Clamp(asked, ListenLink.Slowest, 150) / 100 : 1;
+        var tempo = Bpm.Of(Math.Clamp((view.BeatsPerMinute ?? Bpm.Usual.Value) * speed, 20, 400))!.Value;
         var played = Rendition.Of(Core.Counting.Editing.Excerpt.Cut(passage, from, to) with { Tempo = null, TempoChanges = [] }, tempo);
         if (played.Notes.Count == 0) return Results.NotFound();
         var lead = Before - played.Notes.Min(n => n.At);

@@ -22,6 +22,7 @@ public class HeardAsWritten(Application application) : IClassFixture<Application
         var whole = await SecondsAsync("/sightings/1/written.wav");
         whole.ShouldBe(0.1 + strokes + 0.9, 0.05);
         (await SecondsAsync("/sightings/1/written.wav?percent=50")).ShouldBe(whole + strokes, 0.05);
+        (await SecondsAsync("/sightings/1/written.wav?percent=NaN")).ShouldBe(whole, 0.01);
         (await application.Client.GetAsync("/sightings/99999/written.wav", TestContext.Current.CancellationToken)).StatusCode
             .ShouldBe(HttpStatusCode.NotFound);
     }
