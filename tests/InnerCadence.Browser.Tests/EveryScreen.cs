@@ -20,8 +20,10 @@ public class EveryScreen(Site site)
         "/ideas/2?show=near-miss", "/studies/1/trash", "/passages/16", "/ideas/1/edit", "/ideas/7", "/ideas/3?group=year",
             "/studies/1/like?text=SN:+3e+3a+4&near=true", "/settings", "/studies/1/discovery", "/studies/1/bars?player=1",
             "/studies/1/fingerprint?voice=SN&at=10080", "/passages/2/timing", "/studies/1/feel", "/ideas/1/look",
-                "/recordings/1/commonest", "/studies/1/departing", "/studies/1/passages/begin", "/studies/1/passages?trait=flam-or-drag", "/studies/1/passages/recordings?trait=linear",
-                "/studies/1/recurring", "/studies/1/ideas/named?text=SN:+2+4", "/studies/1/disagree", "/studies/1/ideas/together", "/sightings/10",
+                "/recordings/1/commonest", "/studies/1/departing", "/studies/1/passages/begin",
+                "/studies/1/passages?trait=flam-or-drag", "/studies/1/passages/recordings?trait=linear",
+                "/studies/1/recurring", "/studies/1/ideas/named?text=SN:+2+4", "/studies/1/disagree", "/studies/1/ideas/together",
+                "/sightings/10",
                  "/studies/1/compare", "/studies/1/compare?a=kind-live&b=kind-studio&cautious=true",
             "/ideas/1/where", "/studies/1/pair?one=22&two=23", "/passages/22/rhythm?cycle=7", "/passages/21/rhythm", "/sightings/1",
             "/studies/1/find?q=run", "/studies/1/claims", "/studies/1/claims/new", "/studies/1/claims/new?test=voice", "/claims/1",
@@ -102,7 +104,8 @@ public class EveryScreen(Site site)
         var found = browser.ExecuteAsyncScript(
             """
             const [rule, done] = arguments;
-            axe.run(document, { runOnly: rule ? { type: "rule", values: [rule] } : ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"] })
+            axe.run(document, { runOnly: rule ? { type: "rule", values: [rule] } : ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa",
+                "wcag22aa", "best-practice"] })
               .then(r => done(r.violations.map(v => `${v.id}: ${v.nodes.slice(0, 3).map(n => n.target + " " + n.failureSummary).join(" | ")}`)));
             """, rule);
         return [.. ((IEnumerable<object>)found!).Select(v => v.ToString()!)];

@@ -9,7 +9,16 @@ public readonly record struct Step(long First, long Then, int Followed, int Of);
 /// <summary>Two ideas in the tunes of one player.</summary>
 /// <param name="Together">Tunes with both, of <paramref name="Of"/> that were searched for both.</param>
 /// <param name="Never">How often chance alone would put them into no tune together.</param>
-public readonly record struct PairOfIdeas(long One, long Other, int WithOne, int WithOther, int Together, int Of, double Never);
+public readonly record struct PairOfIdeas(long One, long Other, int WithOne, int WithOther, int Together, int Of, double Never)
+{
+    /// <summary>The same, corrected for every pair that was looked at.</summary>
+    public double Corrected { get; init; }
+
+    /// <summary>Chance hardly explains it.</summary>
+    public bool IsRare => Corrected < Rare;
+
+    private const double Rare = 0.05;
+}
 
 /// <param name="Ideas">With how often each is counted in it, the commonest first.</param>
 public sealed record RichRecording(long Id, string Name, int Bars, ValueList<(long Idea, int Events)> Ideas)
@@ -47,7 +56,16 @@ public sealed record SetOfIdeas(ValueList<Step> Steps, ValueList<PairOfIdeas> Pa
                     .ThenBy(x => x.Idea)]))
             .Where(r => r.Ideas.Count > 0).OrderByDescending(r => r.Ideas.Count).ThenByDescending(r => (double)r.Events / Math.Max(1, r.Bars))
             .ThenBy(r => r.Id);
-        return new([.. steps], [.. pairs], [.. recordings]);
+        return new([.. steps], [.. Weighed([.. pairs])], [.. recordings]);
+    }
+
+    /// <summary>Only what could meet and does not is a question; each is held against all of them.</summary>
+    private static IEnumerable<PairOfIdeas> Weighed(IReadOnlyList<PairOfIdeas> pairs)
+    {
+        var asked = pairs.Where(p => p is { WithOne: >= FewTunes, WithOther: >= FewTunes }).ToList();
+        var corrected = Contrasts.Adjust([.. asked.Select(p => p.Together == 0 ? p.Never : 1)]);
+        var of = asked.Zip(corrected).ToDictionary(x => (x.First.One, x.First.Other), x => x.Second);
+        return pairs.Select(p => p with { Corrected = of.GetValueOrDefault((p.One, p.Other), 1) });
     }
 
     private static PairOfIdeas Pair(long one, long other, IReadOnlyDictionary<string, bool> first, IReadOnlyDictionary<string, bool> second)

@@ -42,6 +42,17 @@ public sealed record Ladder(double Start, double Goal, int Rung, int Clean, int 
         }
     }
 
+    /// <summary>The rung to which three clean rounds lead, and the one to which two failures do; nothing at the ends.</summary>
+    public (double? Above, double? Below) Beside
+    {
+        get
+        {
+            var rungs = Rungs;
+            var here = Math.Min(Rung, rungs.Count - 1);
+            return (here + 1 < rungs.Count ? rungs[here + 1] : null, here > 0 ? rungs[here - 1] : null);
+        }
+    }
+
     public double Tempo => Rungs is var rungs ? rungs[Math.Min(Rung, rungs.Count - 1)] : Start;
     public bool IsAtGoal => Tempo >= Goal;
 

@@ -73,6 +73,24 @@ public sealed class TempoMap
         return quarters < (double)grid.MeterOf(low).Length.Value / Tick.PerQuarter ? new(low, quarters) : new(low + 1, Tick.Zero);
     }
 
+    /// <summary>Which bars a span on the clock takes in: those that begin in it, and one that has begun by half.</summary>
+    public (int From, int Bars)? BarsOf(ClockTime from, ClockTime to)
+    {
+        var (first, last) = (Nearest(from), Nearest(to) - 1);
+        return last >= first && last >= 1 ? (Math.Max(1, first), last - Math.Max(1, first) + 1) : null;
+    }
+
+    /// <summary>How many bars there are up to the end of the recording, where marks reach into its last quarter: from fewer nobody
+    /// knows.</summary>
+    public int? BarsUpTo(ClockTime end) => end.Milliseconds > 0 && Marks[^1].At.Milliseconds * 4L >= end.Milliseconds * 3L
+        && BarsOf(default, end) is { } bars ? bars.From + bars.Bars - 1 : null;
+
+    private int Nearest(ClockTime at)
+    {
+        var place = PlaceOf(at);
+        return place.InBar * 2 * Tick.PerQuarter > grid.MeterOf(place.Bar).Length.Value ? place.Bar + 1 : place.Bar;
+    }
+
     /// <summary>Quarters a minute at a bar.</summary>
     public double TempoAt(int bar) => 60 / knots[KnotAt(grid.StartOf(bar))].SecondsAQuarter;
 

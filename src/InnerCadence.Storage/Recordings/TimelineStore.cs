@@ -42,23 +42,11 @@ public sealed record Timeline(Form Form, BarGrid Grid, ValueList<BarMark> Marks,
         };
     }
 
-    /// <summary>Which bars a span on the clock takes in: those that begin in it, and one that has begun by half.</summary>
-    public (int From, int Bars)? BarsOf(ClockTime from, ClockTime to)
-    {
-        if (Map is null) return null;
-        var (first, last) = (Nearest(from), Nearest(to) - 1);
-        return last >= first && last >= 1 ? (Math.Max(1, first), last - Math.Max(1, first) + 1) : null;
-    }
+    /// <summary>Which bars a span on the clock takes in; nothing before a bar is marked.</summary>
+    public (int From, int Bars)? BarsOf(ClockTime from, ClockTime to) => Map?.BarsOf(from, to);
 
-    /// <summary>How many bars there are up to the end, where marks reach into its last quarter: from fewer nobody knows.</summary>
-    public int? BarsUpTo(ClockTime? end) => end is { Milliseconds: > 0 } length && Marks is [.., var last]
-        && last.At.Milliseconds * 4L >= length.Milliseconds * 3L ? BarsOf(default, length) is { } bars ? bars.From + bars.Bars - 1 : null : null;
-
-    private int Nearest(ClockTime at)
-    {
-        var place = Map!.PlaceOf(at);
-        return place.InBar * 2 * Tick.PerQuarter > Grid.MeterOf(place.Bar).Length.Value ? place.Bar + 1 : place.Bar;
-    }
+    /// <summary>How many bars there are up to the end, where marks reach near it.</summary>
+    public int? BarsUpTo(ClockTime? end) => end is { } length ? Map?.BarsUpTo(length) : null;
 }
 
 /// <summary>Forms, bar marks and charts of recordings.</summary>

@@ -14,9 +14,11 @@ public static class SetOfIdeasViews
     public static Shape Grid(string label, IReadOnlyList<string> columns,
         IReadOnlyList<(string Name, string Link, IReadOnlyList<SetMark?> Marks)> rows, double left = 150)
     {
+        const int Fit = 12;
         const double row = 30, step = 46, top = 92, after = 60;
         double X(int c) => left + step * (c + 0.5);
-        var svg = ChartParts.Frame("matrix", left + step * columns.Count + after, top + rows.Count * row + 8, label);
+        // What is wider than a page is read at its own size, and moved along.
+        var svg = ChartParts.Frame(columns.Count > Fit ? "matrix at-size" : "matrix", left + step * columns.Count + after, top + rows.Count * row + 8, label);
         for (var c = 0; c < columns.Count; c++) svg.Add(ChartParts.ColumnName(X(c), top - 8, columns[c], columns[c]));
         for (var r = 0; r < rows.Count; r++)
         {

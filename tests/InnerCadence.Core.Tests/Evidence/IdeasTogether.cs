@@ -36,7 +36,14 @@ public class IdeasTogether
         (never.One, never.Other, never.WithOne, never.WithOther, never.Of).ShouldBe((Door, Hinge, 3, 2, 8));
         // Two of eight tunes, neither of the three: 5/8 of 4/7.
         never.Never.ShouldBe(5 / 8.0 * 4 / 7, 1e-12);
+        never.IsRare.ShouldBeFalse("one of three pairs that were looked at");
         set.Pairs.Single(p => p is { One: Door, Other: Ladder }).Together.ShouldBe(1);
+
+        var apart = Set((Door, [.. Enumerable.Range(1, 16).Select(n => Played(n, $"Tune {n}", n <= 8 ? [1] : []))]),
+            (Hinge, [.. Enumerable.Range(1, 16).Select(n => Played(n, $"Tune {n}", n > 8 ? [1] : []))])).NeverTogether.Single();
+        // One way in the 12,870 of choosing eight of sixteen.
+        apart.Never.ShouldBe(1 / 12870.0, 1e-12);
+        apart.IsRare.ShouldBeTrue();
     }
 
     [Fact]

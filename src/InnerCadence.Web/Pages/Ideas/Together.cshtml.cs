@@ -12,14 +12,17 @@ namespace InnerCadence.Web.Pages.Ideas;
 /// <summary>How the ideas of the subject go together: what follows what, what never is in one tune, which recordings are richest.</summary>
 public sealed class TogetherModel(StudyStore studies, IdeaStore ideas, EvidenceOfIdeas evidence) : StudyPage(studies)
 {
-    private const int MostRecordings = 20;
+    private const int FewRecordings = 20;
+
+    /// <summary>How many recordings are drawn.</summary>
+    public int Shown { get; private set; } = FewRecordings;
 
     public SetOfIdeas Set { get; private set; } = new([], [], []);
     public IReadOnlyList<IdeaRow> Ideas { get; private set; } = [];
     public string Name(long idea) => Ideas.First(i => i.Id.Value == idea).Nickname;
-    public bool IsCut => Set.Recordings.Count > MostRecordings;
+    public bool IsCut => Set.Recordings.Count > Shown;
 
-    public async Task<IActionResult> OnGetAsync(StudyId study, CancellationToken stop)
+    public async Task<IActionResult> OnGetAsync(StudyId study, string? show, CancellationToken stop)
     {
         if (!await EnterAsync(study, stop)) return NotFound();
         var account = await evidence.AccountAsync(study, stop);
@@ -27,6 +30,7 @@ public sealed class TogetherModel(StudyStore studies, IdeaStore ideas, EvidenceO
         Set = SetOfIdeas.Of(all.ToDictionary(i => i.Id.Value, i =>
             (IReadOnlyList<Performance>)[.. account.Of(i.AsNamed()).Where(p => p.Player == Study.Subject.Id.Value)]));
         Ideas = all;
+        if (show == "all") Shown = Set.Recordings.Count;
         return Page();
     }
 
@@ -49,7 +53,7 @@ public sealed class TogetherModel(StudyStore studies, IdeaStore ideas, EvidenceO
     {
         get
         {
-            var shown = Set.Recordings.Take(MostRecordings).ToList();
+            var shown = Set.Recordings.Take(Shown).ToList();
             var most = Math.Max(1, shown.SelectMany(r => r.Ideas).Select(i => i.Events).DefaultIfEmpty(1).Max());
             return SetOfIdeasViews.Grid("Ideas in the richest recordings", [.. Ideas.Select(i => i.Nickname)], [.. shown.Select(row =>
                 (row.Name, $"/recordings/{row.Id}", (IReadOnlyList<SetMark?>)[.. Ideas.Select(column => row.Ideas

@@ -51,13 +51,9 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
     {
         get
         {
-            var (ladder, rungs) = (Item.Ladder, Item.Ladder.Rungs);
-            string Say(int rung) => rungs[rung].ToString("0.#", CultureInfo.InvariantCulture);
-            return string.Join(", ", new[]
-            {
-                ladder.Rung + 1 < rungs.Count ? $"then {Say(ladder.Rung + 1)}" : "",
-                ladder.Rung > 0 ? $"two failures: {Say(ladder.Rung - 1)}" : "",
-            }.Where(w => w.Length > 0));
+            static string? Say(string words, double? tempo) => tempo is { } t ? string.Create(CultureInfo.InvariantCulture, $"{words}{t:0.#}") : null;
+            return string.Join(", ", new[] { Say("then ", Item.Ladder.Beside.Above), Say("two failures: ", Item.Ladder.Beside.Below) }
+                .OfType<string>());
         }
     }
 
