@@ -54,8 +54,8 @@ public sealed record SetOfIdeas(ValueList<Step> Steps, ValueList<PairOfIdeas> Pa
             .Select(g => new RichRecording(g.Key, g.First().Performance.Name, g.Max(x => x.Performance.Bars),
                 [.. g.Where(x => x.Performance.Events > 0).Select(x => (x.Idea, x.Performance.Events)).OrderByDescending(x => x.Events)
                     .ThenBy(x => x.Idea)]))
-            .Where(r => r.Ideas.Count > 0).OrderByDescending(r => r.Ideas.Count).ThenByDescending(r => (double)r.Events / Math.Max(1, r.Bars))
-            .ThenBy(r => r.Id);
+            .Where(r => r.Ideas.Count > 0).OrderByDescending(r => r.Ideas.Count)
+            .ThenByDescending(r => (double)r.Events / Math.Max(1, r.Bars)).ThenBy(r => r.Id);
         return new([.. steps], [.. Weighed([.. pairs])], [.. recordings]);
     }
 

@@ -18,7 +18,8 @@ public static class SetOfIdeasViews
         const double row = 30, step = 46, top = 92, after = 60;
         double X(int c) => left + step * (c + 0.5);
         // What is wider than a page is read at its own size, and moved along.
-        var svg = ChartParts.Frame(columns.Count > Fit ? "matrix at-size" : "matrix", left + step * columns.Count + after, top + rows.Count * row + 8, label);
+        var svg = ChartParts.Frame(columns.Count > Fit ? "matrix at-size" : "matrix",
+            left + step * columns.Count + after, top + rows.Count * row + 8, label);
         for (var c = 0; c < columns.Count; c++) svg.Add(ChartParts.ColumnName(X(c), top - 8, columns[c], columns[c]));
         for (var r = 0; r < rows.Count; r++)
         {

@@ -51,7 +51,8 @@ public sealed class PracticeSessionModel(StudyStore studies, PracticeStore pract
     {
         get
         {
-            static string? Say(string words, double? tempo) => tempo is { } t ? string.Create(CultureInfo.InvariantCulture, $"{words}{t:0.#}") : null;
+            static string? Say(string words, double? tempo) =>
+                tempo is { } t ? string.Create(CultureInfo.InvariantCulture, $"{words}{t:0.#}") : null;
             return string.Join(", ", new[] { Say("then ", Item.Ladder.Beside.Above), Say("two failures: ", Item.Ladder.Beside.Below) }
                 .OfType<string>());
         }
