@@ -30,6 +30,9 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
     public const double Eager = 0.12;
 
+    private static readonly Seconds AnotherRise = Seconds.OfMilliseconds(8), AtTheLine = Seconds.OfMilliseconds(30),
+        NearestGrace = Seconds.OfMilliseconds(12);
+
     /// <param name="at">Where its first bar line was heard, some 20 ms at most from where it is.</param>
     /// <param name="heard">Strokes of the sound, in order of time.</param>
     /// <param name="timeOf">When a stroke was struck, read from the sound; the ear's own time where there is none to read.</param>
@@ -45,7 +48,7 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     public static Measured Of(Passage passage, LaidBars prior, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
         var written = passage.Strokes.Where(s => !s.Echo).ToList();
-        var (played, grid, _) = Feels(passage, written).Select(p => (Played: p, Coarse: Coarse(p, written, prior, heard)))
+        var (played, grid, _) = Feels(passage, written).Select(p => (Played: p, Coarse: BarAlignment.Of(p, written, prior, heard)))
             .Select(p => (p.Played, p.Coarse.Grid, p.Coarse.Score)).MaxBy(p => p.Score);
         var measured = Under(played, written, grid, heard, times);
         // Off-beats count from the share that is found, not from the one that is usual.
@@ -81,7 +84,7 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     private static Measured Under(Passage passage, List<Stroke> written, LaidBars grid, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
         var here = heard.Where(h => h.At > grid.Start - 0.12 && h.At < grid.End + 0.12).ToList();
-        var exact = here.Select(h => times?.Of(h, here) ?? (h.At, h.Confidence)).ToList();
+        var exact = times is null ? [.. here.Select(h => (h.At, h.Confidence))] : Exact(here, times);
         var matched = Match(passage, written, grid, here);
         var graces = FlamsOfOneStroke(written, here, exact, matched, times);
         for (var round = 0; round < 3; round++)
@@ -90,6 +93,23 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
             matched = Match(passage, written, grid, here);
         }
         return Told(passage, written, grid, here, exact, matched, graces);
+    }
+
+    /// <summary>When each was struck and how sure that is, read from the sound. The ear's own times are right on the whole, and a few
+    /// milliseconds off: what is read farther from them than is usual in its family is another drum's rise, and the ear's time
+    /// holds.</summary>
+    private static List<(Seconds At, double Sureness)> Exact(List<HeardStroke> here, RiseTimes times)
+    {
+        const double Sure = 0.6, Least = 3;
+        var exact = here.Select(h => times.Of(h, here)).ToList();
+        foreach (var family in Enumerable.Range(0, here.Count).GroupBy(i => here[i].Family))
+        {
+            double[] later = [.. family.Where(i => here[i].Confidence > Sure).Select(i => exact[i].At - here[i].At).Order()];
+            var usual = later.Length < Least ? 0 : later[later.Length / 2];
+            foreach (var i in family.Where(i => Math.Abs(exact[i].At - here[i].At - usual) > AnotherRise))
+                exact[i] = (new(here[i].At + usual), exact[i].Sureness);
+        }
+        return exact;
     }
 
     /// <summary>Graces that only the sound tells of, by the stroke that was heard of the two.</summary>
@@ -104,39 +124,6 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
             graces[pair.Heard] = flam.Grace;
         }
         return graces;
-    }
-
-    /// <summary>Bar lines as they are thought to lie, some per cent slower or faster and some milliseconds off, where most strokes lie near
-    /// what is heard of their family.</summary>
-    private static (LaidBars Grid, double Score) Coarse(Passage passage, List<Stroke> written, LaidBars prior,
-        IReadOnlyList<HeardStroke> heard)
-    {
-        const double Widest = 0.026, Farthest = 0.035, Near = 0.014;
-        var at = prior.Start;
-        double[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => prior.At(passage.Meters.StartOf(b)) - at)];
-        var byFamily = heard.GroupBy(h => h.Family).ToDictionary(g => g.Key, g => g.Select(h => h.At.Value).ToArray());
-        (double[] Places, double[] Heard)[] families = [.. written.GroupBy(s => s.Voice.Family).Where(g => byFamily.ContainsKey(g.Key))
-            .Select(g => (g.Select(s => (double)(prior.At(Swing.Played(s.At, passage)) - at)).Order().ToArray(), byFamily[g.Key]))];
-        var (best, score) = ((Scale: 1.0, Off: 0.0), double.NegativeInfinity);
-        for (var scale = 1 - Widest; scale <= 1 + Widest + 1e-9; scale += 0.001)
-            for (var off = -Farthest; off <= Farthest + 1e-9; off += 0.005)
-            {
-                var sum = -2 * Math.Abs(off) - 4 * Math.Abs(scale - 1);
-                foreach (var (places, there) in families)
-                {
-                    var next = 0;
-                    foreach (var place in places)
-                    {
-                        var due = at + off + place * scale;
-                        while (next + 1 < there.Length && there[next + 1] - due <= due - there[next]) next++;
-                        var distance = Math.Abs(there[next] - due) / Near;
-                        if (distance < 4) sum += Math.Exp(-0.5 * distance * distance);
-                    }
-                }
-                if (sum > score) (score, best) = (sum, (scale, off));
-            }
-        return (new([.. lines.Select(line => at + best.Off + line * best.Scale).Select(line => new Seconds(line))], passage, prior.Tempos),
-            score);
     }
 
     private static List<StrokeMatch.Pair> Match(Passage passage, List<Stroke> written, LaidBars grid, List<HeardStroke> here) =>
@@ -162,31 +149,25 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
         grid = Fitted(passage, grid, pairs, exact, out var timekeeper);
         var strokes = pairs.Select(p => new MeasuredStroke(written[p.Written], exact[p.Heard].At,
                 (exact[p.Heard].At - grid.At(Swing.Played(written[p.Written].At, passage))) * 1000, exact[p.Heard].Sureness,
-                GraceOf(p) is { } grace ? (exact[p.Heard].At - grace) * 1000 : null, here[p.Heard].Loudness))
+                GapOf(p) is { } gap ? gap * 1000 : null, here[p.Heard].Loudness))
             .OrderBy(s => s.Stroke.At).ThenBy(s => s.Stroke.Voice).ToList();
         var matched = pairs.Select(p => p.Written).ToHashSet();
         var used = pairs.SelectMany(p => (int[])[p.Heard, p.Grace]).ToHashSet();
-        Seconds? GraceOf(StrokeMatch.Pair pair) => pair.Grace >= 0 ? exact[pair.Grace].At
-            : graces.TryGetValue(pair.Heard, out var alone) ? alone : null;
+        Seconds? GapOf(StrokeMatch.Pair pair)
+        {
+            if (pair.Grace < 0) return graces.TryGetValue(pair.Heard, out var alone) ? exact[pair.Heard].At - alone : null;
+            // Nearer than that one rise was read for both.
+            var gap = exact[pair.Heard].At - exact[pair.Grace].At;
+            return gap >= NearestGrace ? gap : here[pair.Heard].At - here[pair.Grace].At;
+        }
         var clear = strokes.Where(s => s.Sureness >= MicroTiming.LeastSure).ToList();
         var odd = OddStrokes.In(passage, [.. clear.Select(s => s.AsOffset)]);
         var usual = clear.Where(s => !odd.Any(o => o.At == s.Stroke.At && o.Voice == s.Stroke.Voice)).ToList();
         Seconds[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => grid.At(passage.Meters.StartOf(b)))];
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],
-            [.. here.Where((h, i) => !used.Contains(i) && h.At > lines[0] - 0.03 && h.At < lines[^1] - 0.03 && IsExtra(h, here, used))],
+            [.. ExtraStrokes.Of(here, used, strokes, lines[0] - AtTheLine, lines[^1] - AtTheLine)],
             [.. grid.BarTempos],
             lines, timekeeper, MicroTiming.Means(usual.Select(s => s.AsOffset), RiseTimes.Doubt), [.. odd],
                 MeasuredSwing.Of(passage, grid, [.. strokes.Select(s => s.AsOffset)]), null);
-    }
-
-    /// <summary>Beside a stroke that is matched only what is as good as certain and is no drum that is taken for it: one stroke is easily
-    /// heard as two.</summary>
-    private static bool IsExtra(HeardStroke stroke, List<HeardStroke> here, HashSet<int> used)
-    {
-        const double Sure = 0.6, Certain = 0.9, OneMoment = 0.035;
-        if (stroke.Confidence < Sure) return false;
-        var beside = used.Where(i => i >= 0 && Math.Abs(here[i].At - stroke.At) < OneMoment).Select(i => here[i]).ToList();
-        return beside.Count == 0
-            || (stroke.Strength >= Certain && beside.All(b => StrokeMatch.Alike(b.Family) != StrokeMatch.Alike(stroke.Family)));
     }
 }

@@ -60,6 +60,56 @@ public class MeasuredPassages
     }
 
     [Fact]
+    public void Bars_that_slow_down_all_the_way_are_followed()
+    {
+        // One per cent a bar, eight in the end; half of the hats are not heard.
+        var lines = new double[9];
+        for (var bar = 0; bar < lines.Length; bar++) lines[bar] = bar == 0 ? 2 : lines[bar - 1] + 2.4 * Math.Pow(1.01, bar - 1);
+        var heard = Played(Groove, 100, _ => 0).Zip(Groove.Strokes.OrderBy(s => s.At).ThenBy(s => s.Voice)).Select(h => h.First with
+        {
+            At = new(InBars(lines, h.Second.At)),
+            Family = h.Second.Voice.Family,
+            Voice = h.Second.Voice,
+        }).Where((h, i) => h.Voice != Voice.Hat || i % 4 < 2).ToList();
+        var measured = Measured.Of(Groove, new(2.01), Bpm.Of(98)!.Value, heard, null);
+        measured.Bars.Zip(lines.Zip(lines.Skip(1), (a, b) => 240 / (b - a))).ShouldAllBe(b => Math.Abs(b.First / b.Second - 1) < 0.004);
+        measured.Strokes.Count.ShouldBe(heard.Count);
+
+        static double InBars(double[] lines, Tick at)
+        {
+            var (bar, part) = ((int)(at.Value / (4 * Tick.PerQuarter)), at.Value % (4 * Tick.PerQuarter) / (4.0 * Tick.PerQuarter));
+            return lines[bar] + part * (lines[bar + 1] - lines[bar]);
+        }
+    }
+
+    [Fact]
+    public void A_drum_that_sounds_with_another_every_time_is_no_extra_stroke_and_one_that_does_once_is()
+    {
+        var heard = Played(Groove, 100, _ => 0);
+        HeardStroke Snare(HeardStroke with) => with with { Family = Family.Snare, Voice = Voice.Snare, Strength = 0.95, Confidence = 0.95 };
+        var buzzing = heard.Concat(heard.Where(h => h.Voice == Voice.Kick).Select(Snare)).OrderBy(h => h.At.Value).ToList();
+        Of(buzzing).Extra.ShouldBeEmpty();
+        var once = heard.Append(Snare(heard.Where(h => h.Voice == Voice.Kick).ElementAt(3))).OrderBy(h => h.At.Value).ToList();
+        Of(once).Extra.ShouldHaveSingleItem().Family.ShouldBe(Family.Snare);
+    }
+
+    [Fact]
+    public void A_stroke_is_not_read_from_the_rise_of_another()
+    {
+        var heard = Played(Groove, 100, _ => 0);
+        var (random, sound) = (new Random(3), new float[44_100 * 22]);
+        void Hiss(double at, float loud)
+        {
+            for (var i = 0; i < 900; i++) sound[(int)(at * 44_100) + i] += loud * (float)((random.NextDouble() - 0.5) * Math.Exp(-i / 200.0));
+        }
+        var covered = heard.Where(h => h.Voice == Voice.Hat).ElementAt(9);
+        foreach (var hat in heard.Where(h => h.Voice == Voice.Hat)) Hiss(hat.At + (hat == covered ? 0.021 : 0), hat == covered ? 1 : 0.3f);
+        var measured = Measured.Of(Groove, new(2.01), Bpm.Of(101.5)!.Value, heard, new RiseTimes(sound, 44_100, Seconds.Zero));
+        measured.Strokes.Where(s => s.Stroke.Voice == Voice.Hat).ShouldAllBe(s => Math.Abs(s.Offset) < 2);
+        measured.Odd.ShouldBeEmpty();
+    }
+
+    [Fact]
     public void The_interval_of_a_voice_holds_the_truth_as_often_as_it_says()
     {
         var (held, all) = (0, 0);
