@@ -4,7 +4,7 @@ import sys
 from . import bank, export, find_set, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION = "3"
+VERSION, STEPS = "4", 16000
 
 
 def main(data, command, *arguments):
@@ -12,15 +12,16 @@ def main(data, command, *arguments):
     if command == "pieces":
         pieces.make_all(folder, 50, "validation", os.cpu_count())
         bank.make_all(folder, 24)
-        pieces.make_all(folder, 1300, "training", os.cpu_count())
+        pieces.make_all(folder, 240, "band", os.cpu_count())
+        pieces.make_all(folder, 2000, "training", os.cpu_count())
     elif command == "train":
-        train.train(folder, ear, 8000)
+        train.train(folder, ear, STEPS)
     elif command == "pulse":
-        pulse.train(beat, 1600, threads=2)
+        pulse.train(beat, 5000, threads=2)
     elif command == "validate":
         validate.validate(ear, folder)
     elif command == "export":
-        export.export_ear(ear, os.path.join(HERE, "ear.onnx"), VERSION, validate.validate(ear, folder))
+        export.export_ear(ear, os.path.join(HERE, "ear.onnx"), VERSION, *validate.validate(ear, folder))
         if os.path.exists(beat):
             export.export_pulse(beat, os.path.join(HERE, "pulse.onnx"), VERSION)
     elif command == "make-set":
@@ -39,6 +40,7 @@ def main(data, command, *arguments):
         small = os.path.join(data, "smoke")
         pieces.make_all(small, 2, "validation", os.cpu_count())
         bank.make_all(small, 2)
+        pieces.make_all(small, 2, "band", os.cpu_count())
         pieces.make_all(small, 6, "training", os.cpu_count())
         for name in ("ear.pt", "pulse.pt"):
             for end in ("", ".state"):
@@ -46,7 +48,8 @@ def main(data, command, *arguments):
                     os.remove(os.path.join(small, name + end))
         train.train(small, os.path.join(small, "ear.pt"), 30)
         pulse.train(os.path.join(small, "pulse.pt"), 10)
-        export.export_ear(os.path.join(small, "ear.pt"), os.path.join(small, "ear.onnx"), "0", validate.validate(os.path.join(small, "ear.pt"), small))
+        export.export_ear(os.path.join(small, "ear.pt"), os.path.join(small, "ear.onnx"), "0",
+                          *validate.validate(os.path.join(small, "ear.pt"), small))
         export.export_pulse(os.path.join(small, "pulse.pt"), os.path.join(small, "pulse.onnx"), "0")
         make_set.make(os.path.join(small, "set"), 2)
         print("The workshop runs from end to end.")

@@ -17,11 +17,12 @@ def export(model, width, path, version, facts):
     onnx.save(made, path)
 
 
-def export_ear(weights, path, version, thresholds):
+def export_ear(weights, path, version, thresholds, onset):
     model = Ear()
     if weights:
         model.load_state_dict(torch.load(weights))
-    export(model, 72, path, version, {"outputs": ",".join(OUTPUTS), "families": ",".join(FAMILIES), "thresholds": ",".join(map(str, thresholds))})
+    export(model, 72, path, version, {"outputs": ",".join(OUTPUTS), "families": ",".join(FAMILIES), "thresholds": ",".join(map(str, thresholds)),
+                             "onset": str(onset)})
 
 
 def export_pulse(weights, path, version):

@@ -84,6 +84,12 @@ def features(sound):
     return (np.log10(power / loudness(power) + 1e-7) / 7 + 1).astype(np.float32)
 
 
+def together(one, other, decibels):
+    """Features of two sounds at once, the second so much louder: powers add, and the whole is as loud as any other."""
+    power = 10 ** (7 * (one.astype(np.float32) - 1)) + 10 ** (decibels / 10) * 10 ** (7 * (other[:len(one)] - 1))
+    return (np.log10(power / loudness(power) + 1e-7) / 7 + 1).astype(np.float32)
+
+
 def test_vector():
     """A sound that any language makes alike, and some frames of its features, for the tests of the application."""
     state, sound = 12345, np.zeros(3 * RATE)

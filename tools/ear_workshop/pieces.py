@@ -32,10 +32,24 @@ def keep(folder, seed, kind):
     os.replace(path + ".part.npz", path)
 
 
+def keep_band(folder, seed, _):
+    """A band by itself, which any piece without one may be given."""
+    path = os.path.join(folder, f"band-{seed:05}.npz")
+    if os.path.exists(path):
+        return
+    rng = np.random.default_rng([seed, 11])
+    while not (sound := band.play(rng, parts.make(rng, SECONDS), SECONDS)).any():
+        pass
+    sound = rooms.reverb(rng, rooms.equalise(rng, sound, 7), False)
+    np.savez(path + ".part.npz", features=features.features(sound).astype(np.float16), truth="{}")
+    os.replace(path + ".part.npz", path)
+
+
 def make_all(folder, count, kind, workers):
     os.makedirs(folder, exist_ok=True)
     with ProcessPoolExecutor(workers) as pool:
-        for done, _ in enumerate(pool.map(keep, [folder] * count, range(count), [kind] * count, chunksize=4), 1):
+        make_one = keep_band if kind == "band" else keep
+        for done, _ in enumerate(pool.map(make_one, [folder] * count, range(count), [kind] * count, chunksize=4), 1):
             if done % 20 == 0:
                 print(f"{kind}: {done} of {count}", flush=True)
 

@@ -1,13 +1,12 @@
 """The beat: a second, small network that reads what the ear heard, 50 frames a second, 10 s each way, and says where beats and bars are.
 
 It is trained on made-up parts alone, with strokes that are dropped, confused, weakened and added: no sound is needed."""
-import os
-import time
 import numpy as np
 import torch
 from torch import nn
 from torch.nn import functional
 from . import parts
+from .descent import descend
 from .network import Residual
 from .voices import FAMILIES, FAMILY_OF
 
@@ -17,7 +16,7 @@ RATE, SECONDS, BATCH = 50, 30, 8
 class Pulse(nn.Module):
     """batch x frames x 7 strengths to batch x frames x 2 (beat, bar line), 0 to 1."""
 
-    def __init__(self, width=40):
+    def __init__(self, width=56):
         super().__init__()
         self.into = nn.Sequential(nn.Conv1d(7, width, 5, padding=2, bias=False), nn.BatchNorm1d(width), nn.ReLU())
         self.time = nn.Sequential(*[Residual(width, d) for d in (1, 2, 4, 8, 16, 32, 64, 128, 256)])
@@ -80,38 +79,10 @@ def example(rng):
 def train(out, steps, seed=1, threads=1):
     torch.manual_seed(seed)
     torch.set_num_threads(threads)
-    rng = np.random.default_rng(seed)
-    model, mean, begin = Pulse(), Pulse(), 0
-    optimizer = torch.optim.AdamW(model.parameters(), lr=2.5e-3, weight_decay=1e-2)
-    state = out + ".state"
-    if os.path.exists(state):
-        kept = torch.load(state)
-        model.load_state_dict(kept["model"])
-        mean.load_state_dict(kept["mean"])
-        optimizer.load_state_dict(kept["optimizer"])
-        rng.bit_generator.state, begin = kept["rng"], kept["step"]
-    saved, running = time.time(), 0.0
-    for step in range(begin, steps):
-        for group in optimizer.param_groups:
-            group["lr"] = 2.5e-3 * min(1, (step + 1) / 300) * .5 * (1 + np.cos(np.pi * step / steps))
+    rng, model = np.random.default_rng(seed), Pulse()
+
+    def loss_of_next(_):
         x, y = (torch.from_numpy(np.stack(p)) for p in zip(*(example(rng) for _ in range(BATCH))))
-        model.train()
         per = functional.binary_cross_entropy_with_logits(model.logits(x), y, reduction="none") * (1 + 3 * y)
-        loss = (per * torch.tensor([1.0, 2.0])).mean()
-        optimizer.zero_grad()
-        loss.backward()
-        torch.nn.utils.clip_grad_norm_(model.parameters(), 2)
-        optimizer.step()
-        keep = min(.998, (step + 1) / (step + 10))
-        with torch.no_grad():
-            for kept, new in zip(mean.state_dict().values(), model.state_dict().values()):
-                kept.copy_(kept * keep + new * (1 - keep) if kept.dtype.is_floating_point else new)
-        running = .99 * running + .01 * float(loss)
-        if (step + 1) % 200 == 0:
-            print(f"pulse step {step + 1} of {steps}: loss {running / (1 - .99 ** min(step + 1, 2000)):.4f}", flush=True)
-        if time.time() - saved > 300 or step + 1 == steps:
-            torch.save({"model": model.state_dict(), "mean": mean.state_dict(), "optimizer": optimizer.state_dict(),
-                        "rng": rng.bit_generator.state, "step": step + 1}, state + ".new")
-            os.replace(state + ".new", state)
-            saved = time.time()
-    torch.save(mean.state_dict(), out)
+        return (per * torch.tensor([1.0, 2.0])).mean()
+    descend("pulse", model, Pulse(), loss_of_next, rng, steps, out)

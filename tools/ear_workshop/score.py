@@ -1,6 +1,6 @@
 """Peaks of activations, and how many of them are right."""
 import numpy as np
-from .voices import FAMILIES, FAMILY, FAMILY_OF, VELOCITY
+from .voices import FAMILIES, FAMILY, FAMILY_OF, ONSET, VELOCITY
 
 
 def peaks(column, threshold):
@@ -9,6 +9,19 @@ def peaks(column, threshold):
     right = np.concatenate([column[1:], [0]])
     at = np.flatnonzero((column >= threshold) & (column >= left) & (column > right))
     return [((i + (right[i] - left[i]) / (2 * column[i])) / 100, float(column[i])) for i in at]
+
+
+def strokes(activations, thresholds, onset):
+    """Of each family the times of its strokes, ascending; the same in C#: HeardStrokes. Where anything is struck and no family is over its
+    threshold, the one that comes nearest is taken."""
+    found = [[t for t, _ in peaks(activations[:, FAMILY.start + i], threshold)] for i, threshold in enumerate(thresholds)]
+    clear = np.array(sorted(t for times in found for t in times) or [-9.0])
+    for at, _ in peaks(activations[:, ONSET], onset):
+        if np.abs(clear - at).min() > .03:
+            frame = int(round(at * 100))
+            near = activations[max(0, frame - 1):frame + 2, FAMILY].max(axis=0)
+            found[int(np.argmax(near / thresholds))].append(at)
+    return [sorted(times) for times in found]
 
 
 def matched(found, true, window):
@@ -36,13 +49,12 @@ def merged(times, apart=.03):
     return out
 
 
-def score(results, thresholds, window=.05):
+def score(results, thresholds, onset, window=.05):
     """results: [(activations, truth)]. Counts by family and of onsets of any: {name: (hits, found, true)}."""
     counts = {name: np.zeros(3) for name in FAMILIES + ["onset", "ghost"]}
     for activations, truth in results:
         everything = []
-        for i, family in enumerate(FAMILIES):
-            found = [t for t, _ in peaks(activations[:, FAMILY.start + i], thresholds[i])]
+        for family, found in zip(FAMILIES, strokes(activations, thresholds, onset)):
             true = sorted(s[0] for s in truth["strokes"] if FAMILY_OF[s[1]] == family)
             counts[family] += (matched(found, true, window), len(found), len(true))
             everything += found
@@ -69,8 +81,15 @@ def best_thresholds(sets):
     return [round(float(max(grid, key=lambda t, i=i: sum(weight * family_f(results, i, t) for results, weight in sets))), 2) for i in range(len(FAMILIES))]
 
 
-def report(results, thresholds):
-    counts = score(results, thresholds)
+def best_onset(sets, thresholds):
+    """The threshold of any stroke at which the weighed mean of the sets' onset F is highest."""
+    def weighed(onset):
+        return sum(weight * f_measure(*score(results, thresholds, onset)["onset"]) for results, weight in sets)
+    return round(float(max(np.arange(.2, .91, .05), key=weighed)), 2)
+
+
+def report(results, thresholds, onset):
+    counts = score(results, thresholds, onset)
     lines = [f"{name:6} F {f_measure(*counts[name]):.3f}  precision {counts[name][0] / max(1, counts[name][1]):.3f}  "
              f"recall {counts[name][0] / max(1, counts[name][2]):.3f}  of {int(counts[name][2])}" for name in FAMILIES + ["onset"]]
     families = sum(counts[f] for f in FAMILIES)
@@ -84,11 +103,24 @@ def report(results, thresholds):
     return "\n".join(lines + [f"velocity off by {np.mean(errors):.3f} (mean)"])
 
 
-def confusion(results, thresholds):
+def by_loudness(results, thresholds, onset):
+    """How many of the strokes of each family are found, soft to loud: quarters of the velocity."""
+    found, count = np.zeros((len(FAMILIES), 4), int), np.zeros((len(FAMILIES), 4), int)
+    for activations, truth in results:
+        times = [np.array(t or [-9.0]) for t in strokes(activations, thresholds, onset)]
+        for at, voice, velocity, *_ in truth["strokes"]:
+            cell = FAMILIES.index(FAMILY_OF[voice]), min(3, int(velocity * 4))
+            count[cell] += 1
+            found[cell] += np.abs(times[cell[0]] - at).min() <= .05
+    lines = ["found of the strokes with velocity   under .25   .25 to .5   .5 to .75   over .75"]
+    return "\n".join(lines + [f"{family:34}" + "".join(f"{f:5} of {c:4}" for f, c in zip(*row)) for family, row in zip(FAMILIES, zip(found, count))])
+
+
+def confusion(results, thresholds, onset):
     """Rows: what was struck; columns: what was found within 30 ms that was not struck there, by family, and nothing. In shares of 100."""
     table = np.zeros((len(FAMILIES), len(FAMILIES) + 2), int)
     for activations, truth in results:
-        found = [np.array([t for t, _ in peaks(activations[:, FAMILY.start + i], thresholds[i])] or [-9.]) for i in range(len(FAMILIES))]
+        found = [np.array(times or [-9.0]) for times in strokes(activations, thresholds, onset)]
         for at, voice, *_ in truth["strokes"]:
             row = FAMILIES.index(FAMILY_OF[voice])
             near = [np.abs(f - at).min() < .03 for f in found]

@@ -1,14 +1,13 @@
-"""Trains the ear. Steps are counted, not seconds; the state is kept every five minutes and a run goes on from it."""
-import os
-import time
+"""Trains the ear."""
 import numpy as np
 import torch
 from torch.nn import functional
-from . import pieces
+from . import features, pieces
+from .descent import descend
 from .network import Ear
-from .voices import FAMILIES, FAMILY, FAMILY_OF, KIND, KINDS, OUTPUTS, PULSE, TOM_PITCH, VELOCITY, tom_pitch
+from .voices import FAMILIES, FAMILY, FAMILY_OF, KIND, KINDS, ONSET, OUTPUTS, TOM_PITCH, VELOCITY, tom_pitch
 
-CROP, BATCH = 600, 8
+CROP, BATCH = 800, 6
 WEIGHT = torch.tensor([{"ride": 1.3, "tom": 1.3, "crash": 1.5, "bell": 1.5}.get(f, 1.0) for f in FAMILIES])
 
 
@@ -27,6 +26,7 @@ def targets(truth, frames):
         family = FAMILIES.index(FAMILY_OF[voice])
         asked[max(0, int(at * 100) - 2):int(at * 100) + 5, family] = True
         mark(FAMILY.start + family, at)
+        mark(ONSET, at)
         begin, end = max(0, int(at * 100)), min(frames, int(at * 100) + 2)
         struck[begin:end, family] = True
         out[begin:end, VELOCITY.start + family] = velocity
@@ -35,34 +35,33 @@ def targets(truth, frames):
                 out[begin:end, KIND.start + i] = float(kind == voice)
         if voice == "tom":
             out[begin:end, TOM_PITCH] = tom_pitch(hz)
-    for at, bar in truth["beats"]:
-        mark(PULSE.start, at)
-        if bar:
-            mark(PULSE.start + 1, at)
     return out, struck, asked
 
 
 class Clips:
     """Crops of pieces, varied each time they are drawn."""
 
-    def __init__(self, folder, kind, seed, most=None):
-        self.rng, self.folder, self.kind, self.most = np.random.default_rng(seed), folder, kind, most
-        self.all = []
+    def __init__(self, folder, rng, most=None):
+        self.rng, self.folder, self.most, self.all = rng, folder, most, []
+        self.bands = [x.astype(np.float32) for x, _ in pieces.load(folder, "band")]
         self.more()
 
     def more(self):
         """Takes in what was made since: pieces may still be under way while the training runs."""
-        for x, t in pieces.load(self.folder, self.kind, self.most, skip=len(self.all)):
-            self.all.append((x, x.astype(np.float32).mean(axis=0), *(v.astype(np.float16 if i == 0 else bool) for i, v in enumerate(targets(t, len(x)))), bool(t["beats"])))
+        for x, t in pieces.load(self.folder, "training", self.most, skip=len(self.all)):
+            y, struck, asked = targets(t, len(x))
+            self.all.append((x, x.astype(np.float32).mean(axis=0), y.astype(np.float16), struck, asked, t["band"]))
 
     def draw(self):
         rng, batch = self.rng, []
         for _ in range(BATCH):
-            x, mean, y, struck, asked, beats = self.all[rng.integers(len(self.all))]
+            x, mean, y, struck, asked, band = self.all[rng.integers(len(self.all))]
+            if self.bands and not band and rng.random() < .5:
+                x = features.together(x, self.bands[rng.integers(len(self.bands))], rng.uniform(-20, 4))
+                mean = x.mean(axis=0)
             at = rng.integers(len(x) - CROP)
-            clip = np.concatenate([x[at:at + CROP].astype(np.float32), mean[None]])
-            clip = self.vary(clip)
-            batch.append((clip[:-1], clip[-1:], y[at:at + CROP].astype(np.float32), struck[at:at + CROP], asked[at:at + CROP], beats))
+            clip = self.vary(np.concatenate([x[at:at + CROP].astype(np.float32), mean[None]]))
+            batch.append((clip[:-1], clip[-1:], y[at:at + CROP].astype(np.float32), struck[at:at + CROP], asked[at:at + CROP]))
         return tuple(torch.from_numpy(np.stack(part)) for part in zip(*batch))
 
     def vary(self, clip):
@@ -80,12 +79,10 @@ class Clips:
         return np.clip(clip, 0, None)
 
 
-def loss_of(logits, y, struck, asked, beats):
-    families = y[..., FAMILY]
-    per = functional.binary_cross_entropy_with_logits(logits[..., FAMILY], families, reduction="none") * (1 + 2 * families)
-    loss = (per * WEIGHT * asked).mean()
-    pulse = functional.binary_cross_entropy_with_logits(logits[..., PULSE], y[..., PULSE], reduction="none") * (1 + 2 * y[..., PULSE])
-    loss = loss + .1 * 2 / 7 * (pulse * beats[:, None, None]).mean()
+def loss_of(logits, y, struck, asked):
+    def strengths(columns):
+        return functional.binary_cross_entropy_with_logits(logits[..., columns], y[..., columns], reduction="none") * (1 + 2 * y[..., columns])
+    loss = (strengths(FAMILY) * WEIGHT * asked).mean() + .2 * strengths(ONSET).mean()
     there = struck.float()
     off = (torch.sigmoid(logits[..., VELOCITY]) - y[..., VELOCITY]).abs()
     loss = loss + .15 * (off * there).sum() / there.sum().clamp(min=1) * .3
@@ -101,43 +98,13 @@ def loss_of(logits, y, struck, asked, beats):
 def train(folder, out, steps, seed=1, threads=2, most=None):
     torch.manual_seed(seed)
     torch.set_num_threads(threads)
-    clips = Clips(folder, "training", seed, most)
-    print(f"{len(clips.all)} pieces", flush=True)
-    model, mean = Ear(), Ear()
-    mean.load_state_dict(model.state_dict())
-    optimizer = torch.optim.AdamW(model.parameters(), lr=2.5e-3, weight_decay=1e-2)
-    state, begin = out + ".state", 0
-    if os.path.exists(state):
-        kept = torch.load(state)
-        model.load_state_dict(kept["model"])
-        mean.load_state_dict(kept["mean"])
-        optimizer.load_state_dict(kept["optimizer"])
-        clips.rng.bit_generator.state = kept["rng"]
-        begin = kept["step"]
-    saved, running = time.time(), 0.0
-    for step in range(begin, steps):
-        rate = 2.5e-3 * min(1, (step + 1) / 300) * .5 * (1 + np.cos(np.pi * step / steps))
-        for group in optimizer.param_groups:
-            group["lr"] = rate
-        x, piece_mean, y, struck, asked, beats = clips.draw()
-        model.train()
-        loss = loss_of(model.logits(x, piece_mean), y, struck, asked, beats.float())
-        optimizer.zero_grad()
-        loss.backward()
-        torch.nn.utils.clip_grad_norm_(model.parameters(), 2)
-        optimizer.step()
-        keep = min(.998, (step + 1) / (step + 10))
-        with torch.no_grad():
-            for kept, new in zip(mean.state_dict().values(), model.state_dict().values()):
-                kept.copy_(kept * keep + new * (1 - keep) if kept.dtype.is_floating_point else new)
-        running = .99 * running + .01 * float(loss)
-        if (step + 1) % 500 == 0:
+    rng = np.random.default_rng(seed)
+    clips, model = Clips(folder, rng, most), Ear()
+    print(f"{len(clips.all)} pieces, {len(clips.bands)} bands", flush=True)
+
+    def loss_of_next(step):
+        if step % 500 == 499:
             clips.more()
-        if (step + 1) % 200 == 0:
-            print(f"{len(clips.all)} pieces, step {step + 1} of {steps}: loss {running / (1 - .99 ** min(step + 1, 2000)):.4f}", flush=True)
-        if time.time() - saved > 300 or step + 1 == steps:
-            torch.save({"model": model.state_dict(), "mean": mean.state_dict(), "optimizer": optimizer.state_dict(),
-                        "rng": clips.rng.bit_generator.state, "step": step + 1}, state + ".new")
-            os.replace(state + ".new", state)
-            saved = time.time()
-    torch.save(mean.state_dict(), out)
+        x, mean, y, struck, asked = clips.draw()
+        return loss_of(model.logits(x, mean), y, struck, asked)
+    descend("ear", model, Ear(), loss_of_next, rng, steps, out)

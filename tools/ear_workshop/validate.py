@@ -18,11 +18,14 @@ def heard(weights, folder, kind="validation", most=None):
 def validate(weights, folder, kind="validation"):
     results, bank = heard(weights, folder, kind), heard(weights, folder, "bank")
     # The hard kits say what is hardest, the bank what is usual.
-    thresholds = score.best_thresholds([(results, .25), (bank, .75)] if bank else [(results, 1)])
-    print("thresholds", thresholds)
+    sets = [(results, .25), (bank, .75)] if bank else [(results, 1)]
+    thresholds = score.best_thresholds(sets)
+    onset = score.best_onset(sets, thresholds)
+    print("thresholds", thresholds, "of any stroke", onset)
     if bank:
-        print(f"--- a General MIDI bank, {len(bank)} pieces\n{score.report(bank, thresholds)}\n{score.confusion(bank, thresholds)}", flush=True)
+        print(f"--- a General MIDI bank, {len(bank)} pieces\n{score.report(bank, thresholds, onset)}\n"
+              f"{score.confusion(bank, thresholds, onset)}\n{score.by_loudness(bank, thresholds, onset)}", flush=True)
     for name, wanted in (("all", None), ("drums alone", False), ("with a band", True)):
         part = [r for r in results if wanted is None or r[1]["band"] == wanted]
-        print(f"--- {name}, {len(part)} pieces\n{score.report(part, thresholds)}", flush=True)
-    return thresholds
+        print(f"--- {name}, {len(part)} pieces\n{score.report(part, thresholds, onset)}\n{score.by_loudness(part, thresholds, onset)}", flush=True)
+    return thresholds, onset

@@ -7,14 +7,14 @@ FAMILY_OF = {"kick": "kick", "snare": "snare", "stick": "snare", "closed": "hat"
 
 # A kind says which of two sounds of one family it was; it is asked only where that family was struck.
 KINDS = ["stick", "open", "foot", "cowbell"]
-OUTPUTS = ([f"family.{f}" for f in FAMILIES] + [f"kind.{k}" for k in KINDS] + ["beat", "bar"]
+OUTPUTS = ([f"family.{f}" for f in FAMILIES] + [f"kind.{k}" for k in KINDS] + ["onset"]
            + [f"velocity.{f}" for f in FAMILIES] + ["tom.pitch"])
 
 FAMILY = slice(0, 7)
 KIND = slice(7, 11)
-PULSE = slice(11, 13)
-VELOCITY = slice(13, 20)
-TOM_PITCH = 20
+ONSET = 11
+VELOCITY = slice(12, 19)
+TOM_PITCH = 19
 
 RATE = 44100
 HOP = 441

@@ -7,7 +7,8 @@ namespace InnerCadence.Core.Hearing;
 public sealed class Activations(byte[] heard, byte[] pulse, int first = 0)
 {
     /// <summary>Where the outputs begin, in a frame.</summary>
-    private const int Kinds = 7, Velocities = 13, Pitch = 20;
+    private const int Kinds = 7, Struck = 11, Pitch = 19;
+    internal const int Velocities = 12;
 
     /// <summary>Up to where it was heard.</summary>
     public int Frames => first + heard.Length / Ear.Outputs;
@@ -23,6 +24,9 @@ public sealed class Activations(byte[] heard, byte[] pulse, int first = 0)
 
     /// <summary>How sure it is that the family was struck, 0 to 1.</summary>
     internal double Strength(int family, int frame) => At(frame, family);
+
+    /// <summary>How sure it is that anything was struck, 0 to 1.</summary>
+    internal double Onset(int frame) => At(frame, Struck);
 
     /// <summary>How loud a stroke of the family is there, 0 to 1.</summary>
     internal double Loudness(int family, int frame) => At(frame, Velocities + family);

@@ -13,9 +13,9 @@ public sealed class Ear : IDisposable
     /// <summary>Frames a second of what was heard, and of the beat.</summary>
     public const int FramesPerSecond = 100, PulsesPerSecond = 50;
 
-    /// <summary>Numbers a frame: strengths of seven families, four kinds, beat and bar line, loudness of the families, pitch of a
-    /// tom.</summary>
-    public const int Outputs = 21;
+    /// <summary>Numbers a frame: strengths of seven families, four kinds, the strength of any stroke, loudness of the families, pitch of
+    /// a tom.</summary>
+    public const int Outputs = 20;
 
     /// <summary>In the order of the outputs.</summary>
     public static readonly IReadOnlyList<Family> Families =
@@ -30,6 +30,7 @@ public sealed class Ear : IDisposable
         var facts = this.strokes.ModelMetadata.CustomMetadataMap;
         Version = facts["version"];
         Thresholds = [.. facts["thresholds"].Split(',').Select(t => double.Parse(t, CultureInfo.InvariantCulture))];
+        OnsetThreshold = double.Parse(facts["onset"], CultureInfo.InvariantCulture);
     }
 
     /// <summary>Of the trained weights: what was heard by another is heard anew.</summary>
@@ -38,6 +39,9 @@ public sealed class Ear : IDisposable
     /// <summary>Of each family, in the order of the outputs: a peak from here on is a stroke, chosen on sound that it was not trained
     /// on.</summary>
     public IReadOnlyList<double> Thresholds { get; }
+
+    /// <summary>From here on something is struck, whatever it is: chosen like <see cref="Thresholds"/>.</summary>
+    public double OnsetThreshold { get; }
 
     /// <param name="strokes">ear.onnx, and so <paramref name="pulse"/> pulse.onnx.</param>
     /// <returns>Nothing on a system for which the runtime has no library.</returns>

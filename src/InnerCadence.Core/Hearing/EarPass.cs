@@ -90,6 +90,6 @@ public sealed class EarPass
         }
 
         static float Strength(ReadOnlySpan<float> made, int frame, int family) =>
-            made[frame * Ear.Outputs + family] * (0.3f + 0.7f * made[frame * Ear.Outputs + 13 + family]);
+            made[frame * Ear.Outputs + family] * (0.3f + 0.7f * made[frame * Ear.Outputs + Activations.Velocities + family]);
     }
 }

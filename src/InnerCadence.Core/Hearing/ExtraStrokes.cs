@@ -19,8 +19,8 @@ internal static class ExtraStrokes
     /// <param name="used">Those that were matched.</param>
     /// <param name="matched">The written strokes that were found.</param>
     /// <returns>In order of time.</returns>
-    public static IEnumerable<HeardStroke> Of(IReadOnlyList<HeardStroke> here, IReadOnlySet<int> used, IReadOnlyList<MeasuredStroke> matched,
-        Seconds from, Seconds to)
+    public static IEnumerable<HeardStroke> Of(IReadOnlyList<HeardStroke> here, IReadOnlySet<int> used,
+        IReadOnlyList<MeasuredStroke> matched, Seconds from, Seconds to)
     {
         var left = here.Where((_, i) => !used.Contains(i)).ToList();
         var taken = here.Where((_, i) => used.Contains(i)).ToList();

@@ -14,7 +14,8 @@ public sealed record HeardStroke(Seconds At, Family Family, Voice Voice, Opennes
     /// <summary>Ghost, normal or accent, against the others of its voice.</summary>
     public Dynamic Dynamic { get; init; } = Dynamic.Normal;
 
-    /// <summary>0.5 at the threshold, 1 where nothing else can be meant.</summary>
+    /// <summary>0.5 at the threshold, 1 where nothing else can be meant; below 0.5 where something is struck and this is the likeliest
+    /// name for it.</summary>
     public double Confidence { get; init; }
 }
 
@@ -25,39 +26,78 @@ public static class HeardStrokes
     /// <summary>Peaks of one family that are nearer are one stroke; flams lie 15 ms and more apart.</summary>
     private static readonly Seconds OneStroke = Seconds.OfMilliseconds(14);
 
+    /// <summary>What is struck so near to a stroke that has a name is that stroke.</summary>
+    private static readonly Seconds SameMoment = Seconds.OfMilliseconds(30);
+
     private const double SoftestThatCounts = 0.02;
 
     /// <param name="eager">Moves every threshold: 0 is balanced, below it surer strokes only, above it more of them.</param>
     /// <returns>In order of time.</returns>
     public static IReadOnlyList<HeardStroke> In(Activations heard, Ear ear, double eager = 0)
     {
-        var found = new List<HeardStroke>();
-        for (var family = 0; family < Ear.Families.Count; family++)
+        double[] thresholds = [.. ear.Thresholds.Select(t => Moved(t, eager))];
+        List<HeardStroke>[] found = [.. thresholds.Select((threshold, family) =>
+            ClearOf(heard, family, threshold, Peaks(frame => heard.Strength(family, frame), heard.Frames, threshold)))];
+        var clear = found.SelectMany(f => f).Select(s => s.At.Value).Order().ToList();
+        foreach (var peak in Peaks(heard.Onset, heard.Frames, Moved(ear.OnsetThreshold, eager)))
         {
-            var threshold = Math.Clamp(ear.Thresholds[family] - eager, 0.05, 0.95);
-            var own = new List<HeardStroke>();
-            for (var frame = 0; frame < heard.Frames; frame++)
+            if (IsNear(clear, peak.At)) continue;
+            var (family, height) = Likeliest(heard, thresholds, peak.Frame);
+            found[family].Add(Stroke(heard, family, peak) with
             {
-                var height = heard.Strength(family, frame);
-                var (left, right) = (heard.Strength(family, frame - 1), heard.Strength(family, frame + 1));
-                if (height < threshold || height < left || height <= right) continue;
-                var made = Stroke(heard, family, frame, height, (right - left) / (2 * height)) with
-                {
-                    Confidence = 0.5 + 0.5 * (height - threshold) / (1 - threshold),
-                };
-                if (own.Count > 0 && made.At - own[^1].At < OneStroke)
-                {
-                    if (own[^1].Strength < made.Strength) own[^1] = made;
-                }
-                else own.Add(made);
-            }
-            found.AddRange(WithDynamics(own));
+                Strength = height, Confidence = 0.5 * Math.Min(1, height / thresholds[family]),
+            });
         }
-        return [.. found.OrderBy(s => s.At.Value).ThenBy(s => s.Voice)];
+        return [.. found.SelectMany(WithDynamics).OrderBy(s => s.At.Value).ThenBy(s => s.Voice)];
     }
 
-    private static HeardStroke Stroke(Activations heard, int family, int frame, double height, double lean)
+    private static double Moved(double threshold, double eager) => Math.Clamp(threshold - eager, 0.05, 0.95);
+
+    private readonly record struct Peak(int Frame, Seconds At, double Height);
+
+    /// <summary>Local maxima at or over a threshold; their time leans to the higher neighbour.</summary>
+    private static IEnumerable<Peak> Peaks(Func<int, double> strength, int frames, double threshold)
     {
+        for (var frame = 0; frame < frames; frame++)
+        {
+            var height = strength(frame);
+            if (height < threshold) continue;
+            var (left, right) = (strength(frame - 1), strength(frame + 1));
+            if (height < left || height <= right) continue;
+            yield return new(frame, new(Math.Max(0, (frame + (right - left) / (2 * height)) / Ear.FramesPerSecond)), height);
+        }
+    }
+
+    private static List<HeardStroke> ClearOf(Activations heard, int family, double threshold, IEnumerable<Peak> peaks)
+    {
+        var own = new List<HeardStroke>();
+        foreach (var peak in peaks)
+        {
+            var made = Stroke(heard, family, peak) with { Confidence = 0.5 + 0.5 * (peak.Height - threshold) / (1 - threshold) };
+            if (own.Count == 0 || made.At - own[^1].At >= OneStroke) own.Add(made);
+            else if (own[^1].Strength < made.Strength) own[^1] = made;
+        }
+        return own;
+    }
+
+    /// <summary>Whether one of the times, in order, lies within <see cref="SameMoment"/> of another.</summary>
+    private static bool IsNear(List<double> times, Seconds at)
+    {
+        var next = times.BinarySearch(at.Value);
+        if (next < 0) next = ~next;
+        return (next < times.Count && times[next] - at.Value <= SameMoment.Value)
+            || (next > 0 && at.Value - times[next - 1] <= SameMoment.Value);
+    }
+
+    /// <summary>The family that comes nearest to its threshold around a frame, and its strength there.</summary>
+    private static (int Family, double Height) Likeliest(Activations heard, double[] thresholds, int frame) =>
+        Enumerable.Range(0, thresholds.Length)
+            .Select(family => (family, Enumerable.Range(frame - 1, 3).Max(f => heard.Strength(family, f))))
+            .MaxBy(f => f.Item2 / thresholds[f.family]);
+
+    private static HeardStroke Stroke(Activations heard, int family, Peak peak)
+    {
+        var frame = peak.Frame;
         bool Is(EarKind kind) => heard.Kind(kind, frame) > 0.5;
         var name = Ear.Families[family];
         var voice = name switch
@@ -71,7 +111,7 @@ public static class HeardStrokes
             _ => Is(EarKind.Cowbell) ? Voice.Cowbell : Voice.RideBell,
         };
         Openness? openness = voice != Voice.Hat ? null : Is(EarKind.OpenHat) ? Openness.Open : Openness.Closed;
-        return new(new(Math.Max(0, (frame + lean) / Ear.FramesPerSecond)), name, voice, openness, height,
+        return new(peak.At, name, voice, openness, peak.Height,
             Math.Max(SoftestThatCounts, heard.Loudness(family, frame)), name == Family.Tom ? heard.TomPitch(frame) : null);
     }
 

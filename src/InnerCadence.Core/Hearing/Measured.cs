@@ -84,8 +84,9 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     private static Measured Under(Passage passage, List<Stroke> written, LaidBars grid, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
         var here = heard.Where(h => h.At > grid.Start - 0.12 && h.At < grid.End + 0.12).ToList();
-        var exact = times is null ? [.. here.Select(h => (h.At, h.Confidence))] : Exact(here, times);
+        var exact = here.Select(h => times?.Of(h, here) ?? (h.At, h.Confidence)).ToList();
         var matched = Match(passage, written, grid, here);
+        if (times is not null) Settle(written, here, exact, matched);
         var graces = FlamsOfOneStroke(written, here, exact, matched, times);
         for (var round = 0; round < 3; round++)
         {
@@ -95,21 +96,19 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
         return Told(passage, written, grid, here, exact, matched, graces);
     }
 
-    /// <summary>When each was struck and how sure that is, read from the sound. The ear's own times are right on the whole, and a few
-    /// milliseconds off: what is read farther from them than is usual in its family is another drum's rise, and the ear's time
-    /// holds.</summary>
-    private static List<(Seconds At, double Sureness)> Exact(List<HeardStroke> here, RiseTimes times)
+    /// <summary>The ear's own times are right on the whole, and a few milliseconds off: what is read farther from them than is usual of
+    /// its voice is another drum's rise, and the ear's time holds, moved by what is usual.</summary>
+    private static void Settle(List<Stroke> written, List<HeardStroke> here, List<(Seconds At, double Sureness)> exact,
+        List<StrokeMatch.Pair> matched)
     {
-        const double Sure = 0.6, Least = 3;
-        var exact = here.Select(h => times.Of(h, here)).ToList();
-        foreach (var family in Enumerable.Range(0, here.Count).GroupBy(i => here[i].Family))
+        const int Least = 3;
+        foreach (var voice in matched.GroupBy(p => written[p.Written].Voice))
         {
-            double[] later = [.. family.Where(i => here[i].Confidence > Sure).Select(i => exact[i].At - here[i].At).Order()];
+            double[] later = [.. voice.Select(p => exact[p.Heard].At - here[p.Heard].At).Order()];
             var usual = later.Length < Least ? 0 : later[later.Length / 2];
-            foreach (var i in family.Where(i => Math.Abs(exact[i].At - here[i].At - usual) > AnotherRise))
+            foreach (var i in voice.Select(p => p.Heard).Where(i => Math.Abs(exact[i].At - here[i].At - usual) > AnotherRise))
                 exact[i] = (new(here[i].At + usual), exact[i].Sureness);
         }
-        return exact;
     }
 
     /// <summary>Graces that only the sound tells of, by the stroke that was heard of the two.</summary>

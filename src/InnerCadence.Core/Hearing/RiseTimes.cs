@@ -12,8 +12,8 @@ public sealed class RiseTimes
     private const double PointOfRise = 0.15;
 
     /// <summary>Seconds by which the filters of a band put its rise later than it is, measured on strokes of several kits whose time is
-    /// known: of the lowest alone, of the middle, above it, of the top.</summary>
-    private static readonly double[] Late = [0.002, 0.0007, 0, -0.0003];
+    /// known: of the lowest alone, of the middle, above it, of the top, of the wires.</summary>
+    private static readonly double[] Late = [0.002, 0.0007, 0, -0.0003, 0];
 
     /// <summary>Beside a stroke of these seconds another drum's rise may be read for its own.</summary>
     private const double Together = 0.05;
@@ -21,13 +21,13 @@ public sealed class RiseTimes
     /// <summary>So much more strokes stand out above 3.5 kHz than above 8 kHz where there is nothing but hiss up there.</summary>
     private const double OnlyHiss = 1.6;
 
-    private const int Low = 0, Middle = 1, Upper = 2, Top = 3;
+    private const int Low = 0, Middle = 1, Upper = 2, Top = 3, Wires = 4;
 
     /// <summary>Energy is smoothed over so many steps: a period of the lowest band is longer, so that its edge is read and not its
     /// swing.</summary>
     private const int Smooth = 4;
 
-    private readonly double[][] energy = new double[4][];
+    private readonly double[][] energy = new double[5][];
     private readonly double startsAt;
 
     /// <param name="mono">Samples of a stretch.</param>
@@ -35,7 +35,8 @@ public sealed class RiseTimes
     public RiseTimes(ReadOnlySpan<float> mono, int rate, Seconds startsAt)
     {
         this.startsAt = startsAt;
-        (double Low, double High)[] bands = [(30, 110), (140, 420), (400, 1500), (Math.Min(8000, rate * 0.35), rate * 0.48)];
+        (double Low, double High)[] bands = [(30, 110), (140, 420), (400, 1500), (Math.Min(8000, rate * 0.35), rate * 0.48),
+            (Math.Min(1800, rate * 0.2), Math.Min(5500, rate * 0.4))];
         for (var band = 0; band < bands.Length; band++) energy[band] = Energy(mono, rate, bands[band].Low, bands[band].High);
         // An old record has nothing up there but its hiss.
         var below = Energy(mono, rate, Math.Min(3500, rate * 0.2), rate * 0.48);
@@ -59,20 +60,63 @@ public sealed class RiseTimes
     /// <returns>When it was, and how sure that is: the share of the rise in what sounds after it, 0 to 1.</returns>
     public (Seconds At, double Sureness) Of(HeardStroke stroke, IEnumerable<HeardStroke> all)
     {
-        bool IsBeside(Family family) => all.Any(o => o.Family == family && Math.Abs(o.At - stroke.At) < Together);
+        HeardStroke? Nearest(Family family) => all.Where(o => o.Family == family && Math.Abs(o.At - stroke.At) < Together)
+            .MinBy(o => Math.Abs(o.At - stroke.At));
         switch (stroke.Family)
         {
-            case Family.Kick when IsBeside(Family.Snare) || IsBeside(Family.Tom):
+            case Family.Kick when (Nearest(Family.Snare) ?? Nearest(Family.Tom)) is not null:
                 return In(Low, stroke.At);
             case Family.Kick:
                 // Its lowest tones say which rise it is; what it has above them rises at once.
                 var low = In(Low, stroke.At);
                 var middle = In(Middle, low.At, 0.003, 0.008);
                 return middle.Sureness > 0.5 ? middle with { Sureness = low.Sureness } : low;
+            case Family.Snare or Family.Tom when Nearest(Family.Kick) is { } kick:
+                return SecondRise(stroke.At, In(Low, kick.At).At) is { } apart ? In(Wires, apart, 0.004, 0.008) : In(Upper, stroke.At);
             case Family.Snare or Family.Tom:
-                return In(IsBeside(Family.Kick) ? Upper : Middle, stroke.At);
+                return In(Middle, stroke.At);
             default:
                 return In(Top, stroke.At);
+        }
+    }
+
+    /// <summary>Where a drum is struck beside a kick and not with it: its skin and its wires rise, so many octaves of power on the
+    /// whole.</summary>
+    /// <param name="kick">The rise that is the kick's.</param>
+    /// <returns>Nothing where the two are struck as one, or the second is not heard.</returns>
+    private Seconds? SecondRise(Seconds near, Seconds kick)
+    {
+        const double Least = 1.5, Apart = 0.007, Spread = 0.025, Quiet = 0.03;
+        const int Span = 8, Reach = 90;
+        var middle = (int)((near - startsAt) / Step);
+        var (from, to) = (Math.Max(Span, middle - Reach), Math.Min(energy[Wires].Length - Span - 1, middle + Reach));
+        if (to <= from) return null;
+        (double[] Curve, double Floor)[] bands = [.. new[] { Middle, Upper, Wires }
+            .Select(b => (energy[b], Quiet * energy[b].AsSpan(from, to - from).ToArray().Max()))];
+        double[] rises = [.. Enumerable.Range(from, to - from).Select(Rise)];
+        var (best, found) = (0.0, (Seconds?)null);
+        for (var i = 1; i + 1 < rises.Length; i++)
+        {
+            var at = new Seconds(startsAt + (from + i) * Step);
+            if (rises[i] < Least || rises[i] < rises[i - 1] || rises[i] < rises[i + 1] || Math.Abs(at - kick) < Apart) continue;
+            var off = (at - near) / Spread;
+            var value = rises[i] * Math.Exp(-0.5 * off * off);
+            if (value > best) (best, found) = (value, at);
+        }
+        return found;
+
+        // Of the two bands that rise most: what one band lacks under the kick the others show.
+        double Rise(int at)
+        {
+            double[] octaves = [.. bands.Select(b => Math.Clamp(Math.Log2(Mean(b, at + 1) / Mean(b, at - Span)), -2, 3)).Order()];
+            return (octaves[1] + octaves[2]) / 2;
+        }
+
+        static double Mean((double[] Curve, double Floor) band, int from)
+        {
+            var sum = 0.0;
+            for (var i = from; i < from + Span; i++) sum += band.Curve[i];
+            return band.Floor + sum / Span;
         }
     }
 

@@ -109,6 +109,30 @@ public class MeasuredPassages
         measured.Odd.ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData(0)]
+    [InlineData(0.012)]
+    [InlineData(0.02)]
+    public void A_snare_beside_a_kick_is_read_where_its_own_sound_begins(double after)
+    {
+        var (random, sound) = (new Random(5), new float[44_100]);
+        void Strike(double at, float tone, double hertz, float hiss, double falls)
+        {
+            for (var i = 0; i < 9000; i++)
+            {
+                var t = i / 44_100.0;
+                sound[(int)(at * 44_100) + i] += tone * (float)(Math.Sin(2 * Math.PI * hertz * t) * Math.Exp(-8 * t))
+                    + hiss * (float)((random.NextDouble() - 0.5) * Math.Exp(-t * falls));
+            }
+        }
+        Strike(0.5, 0.5f, 60, 0.4f, 500);
+        Strike(0.5 + after, 0.3f, 190, 0.5f, 25);
+        // The ear takes both for one moment.
+        HeardStroke Heard(Voice voice) => new(new(0.502), voice.Family, voice, null, 0.9, 0.8, null) { Confidence = 0.9 };
+        var read = new RiseTimes(sound, 44_100, Seconds.Zero).Of(Heard(Voice.Snare), [Heard(Voice.Kick), Heard(Voice.Snare)]).At;
+        read.Value.ShouldBe(0.5 + after, 0.003);
+    }
+
     [Fact]
     public void The_interval_of_a_voice_holds_the_truth_as_often_as_it_says()
     {

@@ -1,0 +1,46 @@
+"""Down a loss by steps that are counted, not timed: AdamW under a cosine, with the running mean of the weights, which is what is kept.
+
+The state is written every five minutes, and a run that was stopped goes on from it."""
+import os
+import time
+import numpy as np
+import torch
+
+RATE, WARM_UP, CLIP, RUNNING = 2.5e-3, 300, 2, .998
+
+
+def descend(name, model, mean, loss_of_next, rng, steps, out):
+    """`loss_of_next(step)` draws a batch and gives its loss; `mean` is another of the same make, `rng` what batches are drawn with.
+    Writes the mean's weights to `out`."""
+    mean.load_state_dict(model.state_dict())
+    optimizer = torch.optim.AdamW(model.parameters(), lr=RATE, weight_decay=1e-2)
+    state, begin = out + ".state", 0
+    if os.path.exists(state):
+        kept = torch.load(state)
+        model.load_state_dict(kept["model"])
+        mean.load_state_dict(kept["mean"])
+        optimizer.load_state_dict(kept["optimizer"])
+        rng.bit_generator.state, begin = kept["rng"], kept["step"]
+    saved, running = time.time(), 0.0
+    model.train()
+    for step in range(begin, steps):
+        for group in optimizer.param_groups:
+            group["lr"] = RATE * min(1, (step + 1) / WARM_UP) * .5 * (1 + np.cos(np.pi * step / steps))
+        loss = loss_of_next(step)
+        optimizer.zero_grad()
+        loss.backward()
+        torch.nn.utils.clip_grad_norm_(model.parameters(), CLIP)
+        optimizer.step()
+        keep = min(RUNNING, (step + 1) / (step + 10))
+        with torch.no_grad():
+            for kept, new in zip(mean.state_dict().values(), model.state_dict().values()):
+                kept.copy_(kept * keep + new * (1 - keep) if kept.dtype.is_floating_point else new)
+        running = .99 * running + .01 * float(loss)
+        if (step + 1) % 200 == 0:
+            print(f"{name}: step {step + 1} of {steps}, loss {running / (1 - .99 ** min(step + 1 - begin, 2000)):.4f}", flush=True)
+        if time.time() - saved > 300 or step + 1 == steps:
+            torch.save({"model": model.state_dict(), "mean": mean.state_dict(), "optimizer": optimizer.state_dict(),
+                        "rng": rng.bit_generator.state, "step": step + 1}, state + ".new")
+            os.replace(state + ".new", state)
+            saved = time.time()
+    torch.save(mean.state_dict(), out)
