@@ -30,6 +30,6 @@ public class HeardClips
         onsets.F.ShouldBeGreaterThan(0.955);
         families.F.ShouldBeGreaterThan(0.755);
         tempos.ShouldBeGreaterThanOrEqualTo(16);
-        bars.ShouldBeGreaterThanOrEqualTo(8);
+        bars.ShouldBeGreaterThanOrEqualTo(11);
     }
 }

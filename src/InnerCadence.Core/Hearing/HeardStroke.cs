@@ -45,7 +45,8 @@ public static class HeardStrokes
             var (family, height) = Likeliest(heard, thresholds, peak.Frame);
             found[family].Add(Stroke(heard, family, peak) with
             {
-                Strength = height, Confidence = 0.5 * Math.Min(1, height / thresholds[family]),
+                Strength = height,
+                Confidence = 0.5 * Math.Min(1, height / thresholds[family]),
             });
         }
         return [.. found.SelectMany(WithDynamics).OrderBy(s => s.At.Value).ThenBy(s => s.Voice)];
