@@ -29,7 +29,7 @@ def main(data, command, *arguments):
     elif command == "score":
         make_set.score_of(arguments[0], arguments[1])
     elif command == "make-passages":
-        measure_set.make(arguments[0], int(arguments[1]))
+        measure_set.make(arguments[0], int(arguments[1]), *arguments[2:])
     elif command == "score-passages":
         measure_set.score_of(arguments[0], arguments[1])
     elif command == "make-finds":

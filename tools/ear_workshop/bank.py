@@ -50,28 +50,35 @@ def accompany(rng, beats):
     return out
 
 
-def make(seed):
-    """(sound, truth) of one piece; every other has a band."""
-    rng = np.random.default_rng([seed, 9])
-    while not (part := parts.make(rng, SECONDS)).beats:
-        pass
-    events, strokes = [], []
-    for stroke in part.strokes:
-        loud = velocity(stroke)
+def drums(strokes):
+    """The events of a part's strokes."""
+    out = []
+    for stroke in strokes:
         note = NOTES.get(stroke.voice) or TOMS[round(stroke.pitch * 3)]
-        events += [(stroke.at, bytes([NOTE_ON | DRUMS, note, int(loud * 127)])), (stroke.at + .1, bytes([NOTE_OFF | DRUMS, note, 0]))]
-        strokes.append((round(stroke.at * TICKS) / TICKS, stroke.voice, loud, 100.0, True))
-    with_band = seed % 2 == 1
-    if with_band:
-        events += accompany(rng, part.beats)
+        out += [(stroke.at, bytes([NOTE_ON | DRUMS, note, int(velocity(stroke) * 127)])), (stroke.at + .1, bytes([NOTE_OFF | DRUMS, note, 0]))]
+    return out
+
+
+def played(events, seconds):
+    """The bank's sound of events, one channel."""
     with tempfile.TemporaryDirectory() as folder:
         score, wav = os.path.join(folder, "piece.mid"), os.path.join(folder, "piece.wav")
         with open(score, "wb") as file:
             file.write(midi_file(events))
         subprocess.run(["fluidsynth", "-ni", "-g", "0.5", "-r", str(RATE), "-F", wav, BANK, score], check=True, capture_output=True)
         sound, _ = soundfile.read(wav, always_2d=True)
-    truth = {"strokes": strokes, "beats": part.beats, "bpm": part.bpm, "meter": str(part.meter), "band": with_band}
-    return sound.mean(axis=1)[:SECONDS * RATE], truth
+    return sound.mean(axis=1)[:int(seconds * RATE)]
+
+
+def make(seed):
+    """(sound, truth) of one piece; every other has a band."""
+    rng = np.random.default_rng([seed, 9])
+    while not (part := parts.make(rng, SECONDS)).beats:
+        pass
+    with_band = seed % 2 == 1
+    sound = played(drums(part.strokes) + (accompany(rng, part.beats) if with_band else []), SECONDS)
+    strokes = [(round(s.at * TICKS) / TICKS, s.voice, velocity(s), 100.0, True) for s in part.strokes]
+    return sound, {"strokes": strokes, "beats": part.beats, "bpm": part.bpm, "meter": str(part.meter), "band": with_band}
 
 
 def make_all(folder, count):

@@ -3,7 +3,7 @@ import json
 import os
 import numpy as np
 import soundfile
-from . import band, kits, parts, rooms
+from . import band, bank, kits, parts, rooms
 from .asking import ask
 from .voices import RATE
 
@@ -75,18 +75,21 @@ def passage(rng):
     return text, float(lines[0] + rng.uniform(-.018, .018)), part, truth, float(lines[-1]) + 1
 
 
-def make(folder, count):
+def make(folder, count, by="kits"):
+    """`by`: kits, or the bank."""
     os.makedirs(folder, exist_ok=True)
     names = list(kits.VALIDATION)
     for number in range(count):
-        rng = np.random.default_rng([number, 5])
+        rng = np.random.default_rng([number, 5 if by == "kits" else 6])
         kind = KINDS[number % len(KINDS)]
         text, at, part, truth, seconds = passage(rng)
-        kit = kits.validation_kit(rng, names[number % len(names)])
-        drums, _ = kits.render(rng, part, kit, seconds)
-        sound = rooms.reverb(rng, rooms.equalise(rng, drums / (np.sqrt(np.mean(drums ** 2)) + 1e-9), 3), False)
-        if kind != "drums":
-            sound = sound / np.sqrt(np.mean(sound ** 2)) + band.play(rng, part, seconds) * 10 ** (rng.uniform(-10, -3) / 20)
+        if by == "bank":
+            sound = bank.played(bank.drums(part.strokes) + (bank.accompany(rng, part.beats) if kind == "band" else []), seconds)
+        else:
+            drums, _ = kits.render(rng, part, kits.validation_kit(rng, names[number % len(names)]), seconds)
+            sound = rooms.reverb(rng, rooms.equalise(rng, drums / (np.sqrt(np.mean(drums ** 2)) + 1e-9), 3), False)
+            if kind != "drums":
+                sound = sound / np.sqrt(np.mean(sound ** 2)) + band.play(rng, part, seconds) * 10 ** (rng.uniform(-10, -3) / 20)
         if kind == "old":
             sound = rooms.band_limit(rooms.compress(rng, sound), 80, 6500)
             sound = sound + np.sqrt(np.mean(sound ** 2)) * .02 * rng.normal(size=len(sound))
