@@ -37,7 +37,8 @@ public sealed class RiseTimes
         this.startsAt = startsAt;
         (double Low, double High)[] bands = [(30, 110), (140, 420), (400, 1500), (Math.Min(8000, rate * 0.35), rate * 0.48),
             (Math.Min(1800, rate * 0.2), Math.Min(5500, rate * 0.4))];
-        for (var band = 0; band < bands.Length; band++) energy[band] = Energy(mono, rate, bands[band].Low, bands[band].High);
+        var samples = mono.ToArray();
+        Parallel.For(0, bands.Length, band => energy[band] = Energy(samples, rate, bands[band].Low, bands[band].High));
         // An old record has nothing up there but its hiss.
         var below = Energy(mono, rate, Math.Min(3500, rate * 0.2), rate * 0.48);
         if (Stands(below) > OnlyHiss * Stands(energy[Top])) energy[Top] = below;
