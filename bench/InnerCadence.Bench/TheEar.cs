@@ -1,5 +1,4 @@
 using System.Diagnostics;
-using System.Globalization;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Storage.Listening;
@@ -19,15 +18,17 @@ internal static class TheEar
         {
             var own = clips.Where(c => kind == "all" || c.Truth.Kind == kind).ToList();
             SetToHear.Count Sum(Func<SetToHear.Clip, SetToHear.Count> of) => own.Select(of).Aggregate((a, b) => a + b);
-            Tell($"{kind}, {own.Count} clips: onset F {Sum(c => SetToHear.Onsets(c)).F:0.000} at 50 ms, {Sum(c => SetToHear.Onsets(c, 0.025)).F:0.000} at 25; "
+            Tell($"{kind}, {own.Count} clips: onset F {Sum(c => SetToHear.Onsets(c)).F:0.000} at 50 ms, "
+                + $"{Sum(c => SetToHear.Onsets(c, 0.025)).F:0.000} at 25; "
                 + $"family F {Ear.Families.Select(f => Sum(c => SetToHear.Of(c, f))).Aggregate((a, b) => a + b).F:0.000}; "
                 + $"tempo {own.Count(SetToHear.IsTempoRight)}, bar lines {own.Count(SetToHear.AreBarsRight)}");
             foreach (var family in Ear.Families)
             {
                 var of = Sum(c => SetToHear.Of(c, family));
-                Tell($"  {family,-6} F {of.F:0.000} precision {(double)of.Hits / Math.Max(1, of.Found):0.000} recall {(double)of.Hits / Math.Max(1, of.True):0.000}; found, soft to loud: "
-                    + string.Join(", ", Enumerable.Range(0, 4).Select(q => Sum(c => SetToHear.Found(c, family, q / 4.0, q == 3 ? 2 : (q + 1) / 4.0)))
-                        .Select(c => $"{c.Hits} of {c.True}")));
+                var byLoudness = Enumerable.Range(0, 4).Select(q => Sum(c => SetToHear.Found(c, family, q / 4.0, q == 3 ? 2 : (q + 1) / 4.0)));
+                Tell($"  {family,-6} F {of.F:0.000} precision {(double)of.Hits / Math.Max(1, of.Found):0.000} "
+                    + $"recall {(double)of.Hits / Math.Max(1, of.True):0.000}; found, soft to loud: "
+                    + string.Join(", ", byLoudness.Select(c => $"{c.Hits} of {c.True}")));
             }
         }
     }
@@ -46,9 +47,9 @@ internal static class TheEar
         }
         var strokes = HeardStrokes.In(pass.End(), ear).Count;
         using var process = Process.GetCurrentProcess();
-        Tell($"{minutes} minutes: {strokes} strokes in {watch.Elapsed.TotalSeconds:0.0} s; at most {process.PeakWorkingSet64 / 1e6:0} MB held by the process, of which {GC.GetTotalMemory(true) / 1e6:0} are in use at the end");
+        Tell($"{minutes} minutes: {strokes} strokes in {watch.Elapsed.TotalSeconds:0.0} s; "
+            + $"at most {process.PeakWorkingSet64 / 1e6:0} MB held by the process");
     }
 
-    private static void Tell(FormattableString line) => Console.WriteLine(line.ToString(CultureInfo.InvariantCulture));
     private static void Tell(string line) => Console.WriteLine(line);
 }

@@ -15,7 +15,12 @@ public class FilteringPassages : StorageTests
     private static string Names(IReadOnlyList<ListedPassage> passages) => string.Join(", ", passages.Select(p => p.Row.RecordingName));
 
     private async Task PassageAsync(string title, string text, PassageKind kind, string section = "", string confidence = "certain") =>
-        await Passages.AddAsync(await RecordAsync(title, 64), Draft(text) with { Kind = kind, Section = section, Confidence = confidence }, Stop);
+        await Passages.AddAsync(await RecordAsync(title, 64), Draft(text) with
+        {
+            Kind = kind,
+            Section = section,
+            Confidence = confidence
+        }, Stop);
 
     private async Task StudyAsync()
     {

@@ -21,8 +21,8 @@ public class QuestionsToAllSounds : StorageTests
     {
         await using var connection = await Source.OpenConnectionAsync(Stop);
         await connection.ExecuteAsync(
-            "update sound_question set made_at = now(), result = jsonb_build_object('recordings', @recordings, 'bars', 9, 'places', '[]'::jsonb) "
-                + "where id = @question", new { question, recordings });
+            "update sound_question set made_at = now(), result = jsonb_build_object('recordings', @recordings, 'bars', 9, "
+                + "'places', '[]'::jsonb) where id = @question", new { question, recordings });
     }
 
     [Fact]
@@ -49,7 +49,8 @@ public class QuestionsToAllSounds : StorageTests
         for (var i = 0; i < 14; i++) await AskAsync($"SN: {i % 4 + 1}");
         (await Questions.FindAsync(first, Stop)).ShouldBeNull();
         await using var connection = await Source.OpenConnectionAsync(Stop);
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from sound_question where study_id = @other", new { other })).ShouldBe(1);
-        (await connection.ExecuteScalarAsync<int>("select count(*)::int from sound_question where study_id = @Study", new { Study })).ShouldBe(13);
+        foreach (var (study, kept) in new[] { (other, 1), (Study, 13) })
+            (await connection.ExecuteScalarAsync<int>("select count(*)::int from sound_question where study_id = @study", new { study }))
+                .ShouldBe(kept);
     }
 }

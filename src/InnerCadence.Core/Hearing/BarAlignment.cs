@@ -31,7 +31,7 @@ internal sealed class BarAlignment
         var milliseconds = (int)((prior.End - prior.Start) * (1 + Widest) * 1000) + 2500;
         var speaking = heard.GroupBy(h => h.Family).ToDictionary(g => g.Key, g => Speaking([.. g.Select(h => h.At - begin)], milliseconds));
         strokes = [.. written.Where(s => speaking.ContainsKey(s.Voice.Family))
-            .Select(s => Place(s) is var (bar, part) ? (bar, part, speaking[s.Voice.Family]) : default)];
+            .Select(s => GridFit.Share(passage, prior, s) is var (bar, part) ? (bar, part, speaking[s.Voice.Family]) : default)];
     }
 
     /// <summary>How well the passage lies under what is heard, and its bar lines there: at an even pace, some per cent slower or faster
@@ -106,13 +106,5 @@ internal sealed class BarAlignment
                 speaks[at] = Math.Max(speaks[at], Math.Exp(-0.5 * off * off));
             }
         return speaks;
-    }
-
-    private (int Bar, double Part) Place(Stroke stroke)
-    {
-        var at = Swing.Played(stroke.At, passage);
-        var bar = Math.Clamp(passage.Meters.Locate(at).Bar, 0, passage.Bars - 1);
-        var (from, to) = (prior.At(passage.Meters.StartOf(bar)), prior.At(passage.Meters.StartOf(bar + 1)));
-        return (bar, (prior.At(at) - from) / (to - from));
     }
 }

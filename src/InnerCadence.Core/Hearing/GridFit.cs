@@ -81,7 +81,7 @@ internal static class GridFit
     }
 
     /// <summary>In which bar a stroke lies, and how far through it is in time.</summary>
-    private static (int Bar, double Part) Share(Passage passage, LaidBars laid, Stroke stroke)
+    internal static (int Bar, double Part) Share(Passage passage, LaidBars laid, Stroke stroke)
     {
         var at = Swing.Played(stroke.At, passage);
         var bar = Math.Clamp(passage.Meters.Locate(at).Bar, 0, passage.Bars - 1);

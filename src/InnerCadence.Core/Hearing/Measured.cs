@@ -35,7 +35,7 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
 
     /// <param name="at">Where its first bar line was heard, some 20 ms at most from where it is.</param>
     /// <param name="heard">Strokes of the sound, in order of time.</param>
-    /// <param name="timeOf">When a stroke was struck, read from the sound; the ear's own time where there is none to read.</param>
+    /// <param name="times">When strokes were struck, read from the sound; nothing where only the ear's own times are at hand.</param>
     public static Measured Of(Passage passage, Seconds at, Bpm tempo, IReadOnlyList<HeardStroke> heard, RiseTimes? times)
     {
         IReadOnlyList<TempoChange> said = passage.Tempos is { Count: > 0 } own ? own : [new(Tick.Zero, tempo)];

@@ -1,3 +1,4 @@
+using System.Numerics.Tensors;
 using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Hearing;
@@ -93,7 +94,7 @@ public sealed class RiseTimes
         var (from, to) = (Math.Max(Span, middle - Reach), Math.Min(energy[Wires].Length - Span - 1, middle + Reach));
         if (to <= from) return null;
         (double[] Curve, double Floor)[] bands = [.. new[] { Middle, Upper, Wires }
-            .Select(b => (energy[b], Quiet * energy[b].AsSpan(from, to - from).ToArray().Max()))];
+            .Select(b => (energy[b], Quiet * TensorPrimitives.Max<double>(energy[b].AsSpan(from, to - from))))];
         double[] rises = [.. Enumerable.Range(from, to - from).Select(Rise)];
         var (best, found) = (0.0, (Seconds?)null);
         for (var i = 1; i + 1 < rises.Length; i++)

@@ -100,7 +100,8 @@ public class MeasuredPassages
         var (random, sound) = (new Random(3), new float[44_100 * 22]);
         void Hiss(double at, float loud)
         {
-            for (var i = 0; i < 900; i++) sound[(int)(at * 44_100) + i] += loud * (float)((random.NextDouble() - 0.5) * Math.Exp(-i / 200.0));
+            for (var i = 0; i < 900; i++)
+                sound[(int)(at * 44_100) + i] += loud * (float)((random.NextDouble() - 0.5) * Math.Exp(-i / 200.0));
         }
         var covered = heard.Where(h => h.Voice == Voice.Hat).ElementAt(9);
         foreach (var hat in heard.Where(h => h.Voice == Voice.Hat)) Hiss(hat.At + (hat == covered ? 0.021 : 0), hat == covered ? 1 : 0.3f);
