@@ -5,7 +5,8 @@ using InnerCadence.Storage.Listening;
 
 namespace InnerCadence.Bench;
 
-/// <summary>Every format that people have, made here and read again; and how many times faster than it lasts a sound is worked on.</summary>
+/// <summary>Every format that people have, made here and read again; and how many times faster than it lasts a sound is worked
+/// on.</summary>
 internal static class Media
 {
     private const int Seconds = 240;
@@ -33,7 +34,8 @@ internal static class Media
                 await MakeAsync(path, 10, how, film);
                 var facts = MediaFacts.Read(await tool.ProbeAsync(path, default));
                 var watch = Stopwatch.StartNew();
-                await tool.ConvertAsync(path, ["-map", "0:a:0", "-vn", "-c:a", "pcm_s16le", "-ar", "44100", "-ac", "2", "-f", "wav"], wav, TimeSpan.FromMinutes(2), null, default);
+                await tool.ConvertAsync(path, ["-map", "0:a:0", "-vn", "-c:a", "pcm_s16le", "-ar", "44100", "-ac", "2", "-f", "wav"], wav,
+                    TimeSpan.FromMinutes(2), null, default);
                 await using var file = File.OpenRead(wav);
                 var (head, problem) = await SoundStore.HeadAsync(file, default);
                 Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
@@ -55,9 +57,11 @@ internal static class Media
             var tool = new MediaTool();
             var (mp3, wav) = (Path.Combine(folder.FullName, "x.mp3"), Path.Combine(folder.FullName, "x.wav"));
             await MakeAsync(mp3, Seconds, "-c:a libmp3lame", false);
-            await TellAsync("decoding an mp3", Seconds, () => tool.ConvertAsync(mp3, ["-c:a", "pcm_s16le", "-ac", "2", "-f", "wav"], wav, TimeSpan.FromMinutes(5), null, default));
+            await TellAsync("decoding an mp3", Seconds, () => tool.ConvertAsync(mp3, ["-c:a", "pcm_s16le", "-ac", "2", "-f", "wav"], wav,
+                TimeSpan.FromMinutes(5), null, default));
             var random = new Random(1);
-            float[] minute = [.. Enumerable.Range(0, 60 * 44100).Select(i => (float)((random.NextDouble() - 0.5) * Math.Exp(-i % 22050 / 2000.0)))];
+            float[] minute = [.. Enumerable.Range(0, 60 * 44100)
+                .Select(i => (float)((random.NextDouble() - 0.5) * Math.Exp(-i % 22050 / 2000.0)))];
             await TellAsync("drums forward, a minute", 60, () => Task.FromResult(SoundParts.Of([minute, minute], 44100, SoundPart.Drums)));
             await TellAsync("one band, a minute", 60, () => Task.FromResult(SoundParts.Of([minute, minute], 44100, SoundPart.Low)));
             await TellAsync("half speed by the tool", 60, () => tool.StretchAsync([minute, minute], 44100, 50, default));

@@ -25,7 +25,8 @@ internal static class TheEar
             foreach (var family in Ear.Families)
             {
                 var of = Sum(c => SetToHear.Of(c, family));
-                var byLoudness = Enumerable.Range(0, 4).Select(q => Sum(c => SetToHear.Found(c, family, q / 4.0, q == 3 ? 2 : (q + 1) / 4.0)));
+                var byLoudness = Enumerable.Range(0, 4).Select(q =>
+                    Sum(c => SetToHear.Found(c, family, q / 4.0, q == 3 ? 2 : (q + 1) / 4.0)));
                 Tell($"  {family,-6} F {of.F:0.000} precision {(double)of.Hits / Math.Max(1, of.Found):0.000} "
                     + $"recall {(double)of.Hits / Math.Max(1, of.True):0.000}; found, soft to loud: "
                     + string.Join(", ", byLoudness.Select(c => $"{c.Hits} of {c.True}")));

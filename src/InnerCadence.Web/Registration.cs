@@ -59,7 +59,8 @@ internal static class Registration
         .AddSingleton<IWork, StudyScan>().AddSingleton<IWork, RecordingImport>().AddSingleton<IWork, ArrivedScores>()
         .AddSingleton<IWork, OverviewWork>().AddSingleton<IWork, DecodingWork>().AddSingleton<IWork, OnsetsWork>().AddSingleton<IWork,
             SimulationWork>().AddSingleton<Func<SoundKey, float[]>>(Api.SoundApi.Sound)
-        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DepartingWork>().AddSingleton<IWork, SoundLikeWork>()
+        .AddSingleton<IWork, MeasuringWork>().AddSingleton<IWork, LookingWork>().AddSingleton<IWork, DepartingWork>()
+            .AddSingleton<IWork, SoundLikeWork>()
         .AddSingleton<IWork, SoundRecurringWork>().AddSingleton<IWork, DiscoveryWork>().AddSingleton<IWork,
             ChanceWork>();
 

@@ -2,7 +2,8 @@ using OpenQA.Selenium.Chrome;
 
 namespace InnerCadence.Browser.Tests;
 
-/// <summary>Makes a study form by form inside a browser, faster than hands do: each form is fetched, filled and sent as it stands.</summary>
+/// <summary>Makes a study form by form inside a browser, faster than hands do: each form is fetched, filled and sent as it
+/// stands.</summary>
 internal sealed class Built
 {
     private readonly ChromeDriver browser;

@@ -22,7 +22,8 @@ public class ByFingerAndByKeys(Site site)
     {
         var wanted = CountLines.Parse(Groove).Passage;
         string Now() => person.Value("Input_Text") ?? "";
-        Until(() => CountLines.Parse(Now()) is { HasErrors: false, Passage: { Bars: 2 } read } && read.Strokes.SequenceEqual(wanted.Strokes),
+        Until(() => CountLines.Parse(Now()) is { HasErrors: false, Passage: { Bars: 2 } read }
+            && read.Strokes.SequenceEqual(wanted.Strokes),
             Now);
     }
 

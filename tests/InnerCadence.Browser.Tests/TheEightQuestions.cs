@@ -3,7 +3,8 @@ using System.Text.RegularExpressions;
 namespace InnerCadence.Browser.Tests;
 
 /// <summary>What a drummer wants to know of an idea is read from the screens as text, of studies whose answers are known: how often and is
-/// it hers, first when, where in bar and section, at which tempo, live only, hers and never theirs, what next, what is not played.</summary>
+/// it hers, first when, where in bar and section, at which tempo, live only, hers and never theirs, what next, what is not
+/// played.</summary>
 [Collection(nameof(Site))]
 public partial class TheEightQuestions(Site site)
 {
@@ -26,7 +27,8 @@ public partial class TheEightQuestions(Site site)
         var beat = random.Next(1, 4);
         var (bar, section) = random.Next(2) == 0 ? (random.Next(2, 8), "verse") : (random.Next(10, 16), "chorus");
         var (kind, other) = random.Next(2) == 0 ? ("broadcast", "live") : ("rehearsal", "studio");
-        return new($"figure {seed}", $"HH: 4ths\nSN: {beat} {beat}t {beat}l {beat + 1}\nBD: 1 3", $"1.{beat}", $"1.{beat + 1}e", $"{beat}", kind,
+        return new($"figure {seed}", $"HH: 4ths\nSN: {beat} {beat}t {beat}l {beat + 1}\nBD: 1 3", $"1.{beat}", $"1.{beat + 1}e", $"{beat}",
+            kind,
             other, random.Next(4, 7), random.Next(3, 6), random.Next(1950, 1980), bar, section, random.Next(80, 150),
             random.Next(2) == 0 ? "RD: 4ths" : "CR: 1");
     }

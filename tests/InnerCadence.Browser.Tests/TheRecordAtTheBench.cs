@@ -242,7 +242,8 @@ public class TheRecordAtTheBench(Site site)
         person.Sees("#heard-take").Click();
         person.Reads("h1", "Own hands: Tarred Rope, take 3, bar 20");
         Until(() => { browser.Navigate().Refresh(); return person.SeesAll("svg.longstrip .wave").Count > 0; }, 30);
-        var bars = ((IReadOnlyCollection<object>)browser.ExecuteScript("return JSON.parse(document.getElementById('strip').dataset.bars)")!).Select(D).ToList();
+        var bars = ((IReadOnlyCollection<object>)browser.ExecuteScript("return JSON.parse(document.getElementById('strip').dataset.bars)")!)
+            .Select(D).ToList();
         bars.Count.ShouldBeGreaterThanOrEqualTo(3);
         (bars[1] - bars[0]).ShouldBe(2.266, 0.01, "a round lasts as long as the bar on the record");
         bars[0].ShouldBeInRange(2, 4.5, "a bar is counted in before the first");

@@ -138,7 +138,8 @@ public class ImportingRecordings : StorageTests
         var table = CsvTable.Read("Stück,Jahr\nPiece,1970"u8.ToArray());
         var first = (await imports.FindAsync(await imports.AddAsync(Study, "a.csv", "Stück,Jahr\nPiece,1970"u8.ToArray(), table, Stop),
             Stop))!;
-        first.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, ignoreOrder: true, "from what stands there");
+        first.ColumnOf.ShouldBe(new Dictionary<string, int> { ["title"] = 0, ["recorded"] = 1 }, ignoreOrder: true,
+            "from what stands there");
         await imports.MapAsync(first, table, new(new Dictionary<string, int> { ["title"] = 1, ["recorded"] = 0 })
         { Kinds = new Dictionary<string, string> { ["unplugged"] = "live" } }, Stop);
         var next = (await imports.FindAsync(await imports.AddAsync(Study, "b.csv", [], table, Stop), Stop))!;
@@ -175,7 +176,8 @@ public class ImportingRecordings : StorageTests
         file.ReadingOf(table).UnknownKinds(table).ShouldBe([("unplugged", 2)]);
         var study = (await Studies.FindAsync(Study, Stop))!;
         var row = ImportRow.Read(table.Rows[0], file.ReadingOf(table), study);
-        row.Unread.Select(u => (u.Field!.Word, u.Words)).ShouldBe([("recorded", "the wet summer"), ("kind", "unplugged")], ignoreOrder: true);
+        row.Unread.Select(u => (u.Field!.Word, u.Words)).ShouldBe([("recorded", "the wet summer"), ("kind", "unplugged")],
+            ignoreOrder: true);
         await imports.MapAsync(file, table, new(file.ColumnOf)
         {
             Kinds = new Dictionary<string, string> { ["unplugged"] = "live" },

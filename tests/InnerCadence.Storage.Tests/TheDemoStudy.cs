@@ -46,7 +46,8 @@ public class TheDemoStudy : StorageTests
             "select r.title, g.looped, g.text from passage a join recording r on r.id = a.recording_id join reading g on g.passage_id = a.id "
                 + "where r.study_id = @study", new { study })).Select(p => (p.Title, p.Repeats, CountLines.Parse(p.Text).Passage))
             .Where(p => p.Passage.Bars > 1).ToList();
-        foreach (var equal in passages.GroupBy(p => (p.Passage.Bars, p.Passage.Meters.ToString(), Said(p.Passage))).Where(g => g.Count() > 1))
+        foreach (var equal in passages.GroupBy(p => (p.Passage.Bars, p.Passage.Meters.ToString(), Said(p.Passage)))
+            .Where(g => g.Count() > 1))
             equal.ShouldAllBe(p => p.Repeats && p.Title == equal.First().Title);
 
         static string Said(Passage passage) => string.Join('\n', passage.Strokes);

@@ -20,7 +20,8 @@ public static class CountNames
     {
         var (beat, past) = Split(inBar, meter);
         // 8t and 16t are runs, so those two places are written out.
-        return Syllable(past, meter, school) is not { } syllable ? null : $"{beat}{(syllable == "t" && beat is (8 or 16) ? "trip" : syllable)}";
+        return Syllable(past, meter, school) is not { } syllable ? null
+            : $"{beat}{(syllable == "t" && beat is (8 or 16) ? "trip" : syllable)}";
     }
 
     private static readonly int[] TupletSizes = [5, 7, 9, 10, 12, 14, 15, 16, 2, 3, 4, 6, 8];

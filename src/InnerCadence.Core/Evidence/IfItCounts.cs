@@ -10,7 +10,8 @@ public static class IfItCounts
     {
         if (one is { Judged: Judged.Confirmed, Vanished: false }) return [];
         var (now, then) = (OfPlayer(account), OfPlayer(account.With(one with { Judged = Judged.Confirmed, Vanished = false })));
-        return [.. new[] { Counted(Answer.Of(now), Answer.Of(then)), First(FirstOnRecord.Of(now), FirstOnRecord.Of(then)) }.OfType<string>()];
+        return [.. new[] { Counted(Answer.Of(now), Answer.Of(then)),
+            First(FirstOnRecord.Of(now), FirstOnRecord.Of(then)) }.OfType<string>()];
 
         List<Performance> OfPlayer(Account of) => [.. of.Of(idea).Where(p => p.Player == player)];
     }

@@ -33,7 +33,8 @@ public readonly record struct RecordingKind : IWord<RecordingKind>
     };
 
     /// <summary>By its word or another for it, in any case.</summary>
-    public static RecordingKind? Called(string word) => All.Cast<RecordingKind?>().FirstOrDefault(k => string.Equals(k!.Value.Word, word.Trim(),
+    public static RecordingKind? Called(string word) => All.Cast<RecordingKind?>()
+        .FirstOrDefault(k => string.Equals(k!.Value.Word, word.Trim(),
         StringComparison.OrdinalIgnoreCase)) ?? (Synonyms.TryGetValue(word.Trim(), out var kind) ? kind : null);
 
     public string Word => word ?? "studio";

@@ -1,5 +1,6 @@
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
+using MathNet.Numerics.Statistics;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -29,6 +30,9 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
 {
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
     public const double Eager = 0.12;
+
+    /// <summary>What share of a stroke's lateness the ear must hear too for it to be odd.</summary>
+    private const double LeastByEar = 0.5;
 
     private static readonly Seconds AnotherRise = Seconds.OfMilliseconds(8), AtTheLine = Seconds.OfMilliseconds(30),
         NearestGrace = Seconds.OfMilliseconds(12);
@@ -86,7 +90,11 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
         var here = heard.Where(h => h.At > grid.Start - 0.12 && h.At < grid.End + 0.12).ToList();
         var exact = here.Select(h => times?.Of(h, here) ?? (h.At, h.Confidence)).ToList();
         var matched = Match(passage, written, grid, here);
-        if (times is not null) Settle(written, here, exact, matched);
+        if (times is not null)
+        {
+            Together(times, here, exact, matched);
+            Settle(written, here, exact, matched);
+        }
         var graces = FlamsOfOneStroke(written, here, exact, matched, times);
         for (var round = 0; round < 3; round++)
         {
@@ -94,6 +102,15 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
             matched = Match(passage, written, grid, here);
         }
         return Told(passage, written, grid, here, exact, matched, graces);
+    }
+
+    /// <summary>Drums that are struck nearly at once are read together, by what each sounds like alone.</summary>
+    private static void Together(RiseTimes times, List<HeardStroke> here, List<(Seconds At, double Sureness)> exact,
+        List<StrokeMatch.Pair> matched)
+    {
+        int[] heard = [.. matched.SelectMany(p => p.Grace < 0 ? (int[])[p.Heard] : [p.Heard, p.Grace]).Distinct().Order()];
+        foreach (var (i, at) in heard.Zip(times.Together([.. heard.Select(i => (here[i].Family, exact[i].At))])))
+            exact[i] = exact[i] with { At = at };
     }
 
     /// <summary>The ear's own times are right on the whole, and a few milliseconds off: what is read farther from them than is usual of
@@ -152,6 +169,14 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
             .OrderBy(s => s.Stroke.At).ThenBy(s => s.Stroke.Voice).ToList();
         var matched = pairs.Select(p => p.Written).ToHashSet();
         var used = pairs.SelectMany(p => (int[])[p.Heard, p.Grace]).ToHashSet();
+        // What is read late from another drum's rise is not late by the ear's own time.
+        bool OddByEar(OddStroke odd)
+        {
+            var own = pairs.Where(p => written[p.Written].Voice == odd.Voice).Select(p => (written[p.Written].At, Off: 1000
+                * (here[p.Heard].At - grid.At(Swing.Played(written[p.Written].At, passage))))).ToList();
+            var usual = own.Select(o => o.Off).Median();
+            return (own.First(o => o.At == odd.At).Off - usual) / odd.Milliseconds >= LeastByEar;
+        }
         Seconds? GapOf(StrokeMatch.Pair pair)
         {
             if (pair.Grace < 0) return graces.TryGetValue(pair.Heard, out var alone) ? exact[pair.Heard].At - alone : null;
@@ -160,7 +185,7 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
             return gap >= NearestGrace ? gap : here[pair.Heard].At - here[pair.Grace].At;
         }
         var clear = strokes.Where(s => s.Sureness >= MicroTiming.LeastSure).ToList();
-        var odd = OddStrokes.In(passage, [.. clear.Select(s => s.AsOffset)]);
+        var odd = OddStrokes.In(passage, [.. clear.Select(s => s.AsOffset)]).Where(OddByEar).ToList();
         var usual = clear.Where(s => !odd.Any(o => o.At == s.Stroke.At && o.Voice == s.Stroke.Voice)).ToList();
         Seconds[] lines = [.. Enumerable.Range(0, passage.Bars + 1).Select(b => grid.At(passage.Meters.StartOf(b)))];
         return new(strokes, [.. written.Where((_, w) => !matched.Contains(w))],

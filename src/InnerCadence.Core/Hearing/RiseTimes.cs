@@ -17,7 +17,7 @@ public sealed class RiseTimes
     private static readonly double[] Late = [0.002, 0.0007, 0, -0.0003, 0];
 
     /// <summary>Beside a stroke of these seconds another drum's rise may be read for its own.</summary>
-    private const double Together = 0.05;
+    private const double Nearby = 0.05;
 
     /// <summary>So much more strokes stand out above 3.5 kHz than above 8 kHz where there is nothing but hiss up there.</summary>
     private const double OnlyHiss = 1.6;
@@ -62,7 +62,7 @@ public sealed class RiseTimes
     /// <returns>When it was, and how sure that is: the share of the rise in what sounds after it, 0 to 1.</returns>
     public (Seconds At, double Sureness) Of(HeardStroke stroke, IEnumerable<HeardStroke> all)
     {
-        HeardStroke? Nearest(Family family) => all.Where(o => o.Family == family && Math.Abs(o.At - stroke.At) < Together)
+        HeardStroke? Nearest(Family family) => all.Where(o => o.Family == family && Math.Abs(o.At - stroke.At) < Nearby)
             .MinBy(o => Math.Abs(o.At - stroke.At));
         switch (stroke.Family)
         {
@@ -121,6 +121,10 @@ public sealed class RiseTimes
             return band.Floor + sum / Span;
         }
     }
+
+    /// <summary>Moments of strokes that were read one by one, those of drums that are struck nearly at once read together.</summary>
+    public IReadOnlyList<Seconds> Together(IReadOnlyList<(Family Family, Seconds At)> strokes) =>
+        new RisesTogether(energy, Step, startsAt).Of(strokes);
 
     /// <summary>The two strokes of a flam of which the ear heard one.</summary>
     /// <param name="one">Where it is.</param>

@@ -25,7 +25,8 @@ public static class IdeaWords
         return null;
     }
 
-    /// <summary>The rules in one line, only what is not usual: snare for snare, any tom for tom · anywhere in the bar · ghosts ignored.</summary>
+    /// <summary>The rules in one line, only what is not usual: snare for snare, any tom for tom · anywhere in the bar · ghosts
+    /// ignored.</summary>
     public static string Sentence(this Rules rules)
     {
         var parts = new List<string>

@@ -106,7 +106,8 @@ public sealed class LaidUnder
             var said = others.Any(e => e.PatternTick == written
                 && (e.Voice == own.Voice || e.Kind is "voicing" or "not-known" or "ending"));
             var at = late.Where(l => l.Expected == expected).Select(l => (Tick?)l.There).FirstOrDefault()
-                ?? others.FirstOrDefault(e => e.Kind == "moved" && e.PatternTick == written && Distance(e.Voice, own.Voice) < 3)?.PassageTick;
+                ?? others.FirstOrDefault(e => e.Kind == "moved" && e.PatternTick == written
+                    && Distance(e.Voice, own.Voice) < 3)?.PassageTick;
             var there = gone.Contains(expected) ? null
                 : At(at ?? expected).Where(s => !taken.Contains(s) && Distance(s.Voice, own.Voice) < (said || at is not null ? 3 : 2))
                     .MinBy(s => Distance(s.Voice, own.Voice));

@@ -3,7 +3,8 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Looking;
 
-/// <summary>All that the ear hears of a sound, laid on the grid of its bars: not what was played, but enough to see what comes back.</summary>
+/// <summary>All that the ear hears of a sound, laid on the grid of its bars: not what was played, but enough to see what comes
+/// back.</summary>
 public static class HeardPassage
 {
     /// <param name="heard">In order of time.</param>

@@ -40,8 +40,8 @@ public sealed class Levels : IEquatable<Levels>
     /// <summary>So many times as slow.</summary>
     public Levels Stretched(int by) => lines.Length == 0 ? this : new(Marks.Select(m => m with { At = m.At * by }));
 
-    /// <summary>Spans one after the other, each as loud as it is by itself. What grows up to the end of one ends a 32nd before it, since the
-    /// next begins there.</summary>
+    /// <summary>Spans one after the other, each as loud as it is by itself. What grows up to the end of one ends a 32nd before it, since
+    /// the next begins there.</summary>
     /// <param name="spans">What holds in each, told from its start, and how long it is.</param>
     public static Levels Joined(IReadOnlyList<(Levels Levels, Tick Length)> spans)
     {
@@ -53,7 +53,8 @@ public sealed class Levels : IEquatable<Levels>
             {
                 var line = levels.lines.FirstOrDefault(l => l[0].Voices.Equals(voices), []);
                 var own = line.IsEmpty ? length : line[0].At;
-                if (made.Count > 0 && own > Tick.Zero) made.AddRange(levels.BeforeOwn(voices, own).Select(m => m with { At = m.At + start }));
+                if (made.Count > 0 && own > Tick.Zero) made.AddRange(levels.BeforeOwn(voices, own)
+                    .Select(m => m with { At = m.At + start }));
                 made.AddRange(Within(line, length).Select(m => m with { At = m.At + start }));
                 start += length;
             }

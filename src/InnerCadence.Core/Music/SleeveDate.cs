@@ -33,7 +33,8 @@ public static partial class SleeveDate
                 : from / 100 * 100 + int.Parse(last, CultureInfo.InvariantCulture);
             return to >= from && to - from <= 50 ? Of(from, 1, 1, to, 12, 31) : null;
         }
-        if (Decade().Match(said) is { Success: true } decade) return Part(decade.Groups["part"].Value, Year(decade.Groups["year"].Value), 10);
+        if (Decade().Match(said) is { Success: true } decade) return Part(decade.Groups["part"].Value, Year(decade.Groups["year"].Value),
+            10);
         if (PartOfYear().Match(said) is { Success: true } part) return Part(part.Groups["part"].Value, Number(part, "year"), 1);
         if (Season().Match(said) is { Success: true } season) return OfSeason(season);
         if (Months().Match(said) is { Success: true } months && MonthOf(months.Groups["to"].Value) is { } until
@@ -41,7 +42,8 @@ public static partial class SleeveDate
             return Of(Number(months, "year"), since, 1, Number(months, "year"), until, null);
         if ((DayMonthYear().Match(said) is { Success: true } day ? day : MonthDayYear().Match(said)) is { Success: true } named
             && MonthOf(named.Groups["month"].Value) is { } month)
-            return Of(Number(named, "year"), month, named.Groups["from"].Length > 0 ? Number(named, "from") : 1, Number(named, "year"), month,
+            return Of(Number(named, "year"), month, named.Groups["from"].Length > 0 ? Number(named, "from") : 1, Number(named, "year"),
+                month,
                 named.Groups["to"].Length > 0 ? Number(named, "to") : named.Groups["from"].Length > 0 ? Number(named, "from") : null);
         return Figures().Match(said) is { Success: true } figures ? OfFigures(figures, order) : null;
     }
@@ -118,7 +120,8 @@ public static partial class SleeveDate
         : year >= 30 ? 1900 + year : 2000 + year;
 
     private static int? MonthOf(string name) => name.Length < 3 ? null : Array.FindIndex(MonthNames, m =>
-        m.StartsWith(name.TrimEnd('.'), StringComparison.Ordinal) || (name.TrimEnd('.') == "sept" && m[0] == 's')) is >= 0 and var i ? i + 1 : null;
+        m.StartsWith(name.TrimEnd('.'), StringComparison.Ordinal) || (name.TrimEnd('.') == "sept" && m[0] == 's')) is >= 0 and var i
+            ? i + 1 : null;
 
     private static readonly string[] MonthNames =
     [

@@ -81,7 +81,8 @@ public static class Variations
             Bars = passage.Bars * 2,
             Strokes = Passage.InOrder(passage.Strokes.Concat(passage.Strokes.Where(s => s.At.Value + by < length)
                 .Select(s => s with { At = new(s.At.Value + by + length) }))),
-            Levels = Levels.Joined([(passage.Levels, new(length + by)), (passage.Levels.Cut(Tick.Zero, new(length - by)), new(length - by))]),
+            Levels = Levels.Joined([(passage.Levels, new(length + by)),
+                (passage.Levels.Cut(Tick.Zero, new(length - by)), new(length - by))]),
             Unheard = [],
         });
     }

@@ -4,8 +4,8 @@ using InnerCadence.Core.Evidence;
 
 namespace InnerCadence.Core.Telling;
 
-/// <summary>What an idea's page says first, in three sentences: how often, and is it the player's own; where in the music; when, and on which
-/// records.</summary>
+/// <summary>What an idea's page says first, in three sentences: how often, and is it the player's own; where in the music; when, and on
+/// which records.</summary>
 /// <remarks>evidence.md, "Sentences". A part of the bar, the phrase, the form or the kinds of recordings is named where it has most of what
 /// was found and more than its share of what was searched.</remarks>
 public static class IdeaInThree
@@ -26,7 +26,8 @@ public static class IdeaInThree
     private static string? Where(List<Performance> own)
     {
         if (own.Sum(p => p.Events) < 3) return null;
-        (Division By, string Before)[] divisions = [(Division.Beat, "on beat "), (Division.Phrase, "in bar "), (Division.Section, "in the ")];
+        (Division By, string Before)[] divisions = [(Division.Beat, "on beat "), (Division.Phrase, "in bar "),
+            (Division.Section, "in the ")];
         // That all of it is on one beat the first sentence says.
         var one = Mostly(Division.Beat, own) is { } beat && beat.Part.Events == beat.Of;
         var mostly = divisions.Where(d => !one || d.By != Division.Beat).Select(d => Mostly(d.By, own) is { } part

@@ -27,7 +27,8 @@ internal sealed class Problems
     /// <summary>Told of a line that is no count line, while nobody knows what else it says.</summary>
     internal Problem Unread(SourceLine line)
     {
-        var problem = new Problem(Severity.Error, line.Whole, "This line is neither a voice line nor a directive: write a voice, a colon and its "
+        var problem = new Problem(Severity.Error, line.Whole,
+            "This line is neither a voice line nor a directive: write a voice, a colon and its "
             + "bars, such as SN: 2 4, or say it in words, such as snare on 2 and 4.");
         Tell(problem);
         return problem;

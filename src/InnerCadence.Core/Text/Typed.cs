@@ -82,8 +82,8 @@ public static partial class Typed
         return null;
     }
 
-    /// <summary>What was typed, where it says the date in other words than the date itself and says it by itself: 3/4/1971 is another day to who
-    /// reads it without its file.</summary>
+    /// <summary>What was typed, where it says the date in other words than the date itself and says it by itself: 3/4/1971 is another day
+    /// to who reads it without its file.</summary>
     public static string Said(string? typed, PartialDate? read) =>
         read is { } date && SleeveDate.Read(typed!) == date ? Said(typed, date.ToString()) : "";
 

@@ -30,7 +30,8 @@ public static class ImportColumns
         new("release", "release", nameof(RecordingText.Release), ["release", "album", "record"], (r, v) => r.Release = v),
         new("recorded", "recorded", nameof(RecordingText.Recorded), ["recorded", "recording date", "date recorded", "date", "year"],
             (r, v) => r.Recorded = v),
-        new("issued", "issued", nameof(RecordingText.Issued), ["issued", "release date", "released", "date issued"], (r, v) => r.Issued = v),
+        new("issued", "issued", nameof(RecordingText.Issued), ["issued", "release date", "released", "date issued"], (r, v) =>
+            r.Issued = v),
         new("kind", "kind", nameof(RecordingText.Kind), ["kind", "type", "live or studio"], (r, v) => r.Kind = v),
         new("meter", "meter", nameof(RecordingText.Meter), ["meter", "time signature", "metre"], (r, v) => r.Meter = v),
         new("tempo", "tempo", nameof(RecordingText.Tempo), ["tempo", "bpm"], (r, v) => r.Tempo = v),

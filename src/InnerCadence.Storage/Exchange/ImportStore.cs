@@ -125,7 +125,8 @@ public sealed class ImportStore(NpgsqlDataSource source, StudyStore studies)
         var known = await connection.ExecuteScalarAsync<string?>(new(
             "select columns::text from import_columns where study_id = @study and head = @head", new { study, head = Head(table) },
                 cancellationToken: stop));
-        var guessed = await studies.FindAsync(study, stop) is { } found ? ImportColumns.Guess(table, found) : ImportColumns.Guess(table.Head);
+        var guessed = await studies.FindAsync(study, stop) is { } found ? ImportColumns.Guess(table, found)
+            : ImportColumns.Guess(table.Head);
         return new(await connection.ExecuteScalarAsync<long>(new(
             """
             insert into import_file (study_id, name, content, columns, kinds) values (@study, @name, @content, @columns::jsonb,

@@ -68,7 +68,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
             new { idea }, cancellationToken: stop))).AsList();
     }
 
-    /// <summary>What was looked through is looked through again where it changed: every idea of a study that was looked for, or one.</summary>
+    /// <summary>What was looked through is looked through again where it changed: every idea of a study that was looked for, or
+    /// one.</summary>
     internal static Task AgainAsync(NpgsqlConnection connection, NpgsqlTransaction? transaction, StudyId? study, IdeaId? idea,
         CancellationToken stop) => connection.ExecuteAsync(new(
             """

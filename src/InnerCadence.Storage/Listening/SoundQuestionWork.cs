@@ -33,7 +33,8 @@ public sealed class SoundLikeWork(SoundQuestions questions, HeardRecordings reco
                 run.Stop);
             found.AddRange(places.Take(MostInOne).Select(p => Answers.Of(one.Recording.Id, p)));
         }
-        await questions.KeepAsync(run, input.Question, new LikeAnswer(way.Recordings, way.Bars, [.. found.OrderByDescending(f => f.Score).Take(Most)]),
+        await questions.KeepAsync(run, input.Question, new LikeAnswer(way.Recordings, way.Bars, [.. found.OrderByDescending(f => f.Score)
+            .Take(Most)]),
             way.Recordings == 0 ? "No recording has a sound that the ear has heard."
                 : $"{way.Recordings} recordings looked through, {way.Bars:#,0} bars.");
     }

@@ -89,7 +89,8 @@ public sealed class SoundQuestions(NpgsqlDataSource source, JobStore jobs)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         return await connection.QuerySingleOrDefaultAsync<SoundQuestion>(new(
-            "select id, study_id, kind, asked::text as asked, result::text as result, made_at from sound_question where id = @id", new { id },
+            "select id, study_id, kind, asked::text as asked, result::text as result, made_at from sound_question where id = @id",
+                new { id },
             cancellationToken: stop));
     }
 

@@ -109,8 +109,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
     }
 
     /// <summary>Attaches a file that the store keeps already, in place of what was attached. A WAV file gets its overview in the
-    /// background; others are made into one first, or get it from the browser where that cannot be. Where nobody said how long the recording
-    /// lasts, a sound that was not made up does.</summary>
+    /// background; others are made into one first, or get it from the browser where that cannot be. Where nobody said how long the
+    /// recording lasts, a sound that was not made up does.</summary>
     /// <param name="decodes">It is to be made into WAV, and a film into one that a browser plays.</param>
     public async Task<SoundId> AttachAsync(Recording recording, string hash, string name, string media, long bytes, double? seconds,
         bool simulated, CancellationToken stop, bool decodes = false)

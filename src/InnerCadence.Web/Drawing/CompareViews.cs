@@ -36,7 +36,8 @@ public static class CompareViews
         var most = ideas.SelectMany(i => i.Cells).Where(c => c.Searched >= Answer.UsualShare).Max(c => c.Rate) is > 0 and var max ? max : 1;
         var (right, top) = (left + step * columns.Count + between * (sides.Count - 1), 128.0);
         var foot = sides.Count > 1 ? 26 : 8;
-        var svg = ChartParts.Frame("matrix", right + 70, top + ideas.Count * row + foot, $"{ideas.Count} ideas in {columns.Count} recordings");
+        var svg = ChartParts.Frame("matrix", right + 70, top + ideas.Count * row + foot,
+            $"{ideas.Count} ideas in {columns.Count} recordings");
         for (var c = 0; c < columns.Count; c++)
         {
             svg.Add(ChartParts.ColumnName(X(c), top - 8, columns[c].Short, columns[c].Full));
@@ -99,7 +100,8 @@ public static class CompareViews
     {
         const double left = 132, width = 720, row = 34, apart = 12;
         double X(double year) => left + 16 + (width - left - 40) * (year - from) / (to + 1.0 - from);
-        var svg = ChartParts.Frame("timeline", width, rows.Count * row + 34, $"First and later sightings of {rows.Count} ideas, {from} to {to}");
+        var svg = ChartParts.Frame("timeline", width, rows.Count * row + 34,
+            $"First and later sightings of {rows.Count} ideas, {from} to {to}");
         var every = Math.Max(1, (to - from) / 12 + ((to - from) % 12 > 0 && to - from > 12 ? 1 : 0));
         for (var year = from; year <= to; year += every)
         {
@@ -123,7 +125,8 @@ public static class CompareViews
             for (var i = 0; i < line.At.Count; i++)
             {
                 var (at, link, title) = line.At[i];
-                svg.Add(ChartParts.Opens(link, title).Add(new Shape("circle").With("class", i == 0 && look == "rate" ? "first" : look).With("cx", X(at)).With("cy", y)
+                svg.Add(ChartParts.Opens(link, title).Add(new Shape("circle").With("class", i == 0 && look == "rate" ? "first" : look)
+                    .With("cx", X(at)).With("cy", y)
                         .With("r", i == 0 ? radius + 2 : radius)));
             }
         }
@@ -215,7 +218,8 @@ public static class CompareViews
             var i = 0;
             foreach (var (tempo, with, link, title) in group.OrderByDescending(r => r.With))
             {
-                svg.Add(ChartParts.Opens(link, title).Add(new Shape("circle").With("class", with ? "rate" : "plain open").With("cx", X(tempo)).With("cy", y - 11 * i++)
+                svg.Add(ChartParts.Opens(link, title).Add(new Shape("circle").With("class", with ? "rate" : "plain open")
+                    .With("cx", X(tempo)).With("cy", y - 11 * i++)
                         .With("r", 5)));
             }
         }

@@ -54,7 +54,8 @@ internal sealed class LaidPicture(LaidUnder laid, Passage exemplar, Passage pass
                     $"M{OfModel(pair.Own.At):0.#} 0V{Counts - 6:0.#}L{Within(there.At):0.#} {Y(hereVoices, there.Voice):0.#}")));
             else if (!pair.Own.Optional)
                 svg.Add(new Shape("circle").With("class", "expected").With("cx", Within(pair.Expected))
-                    .With("cy", Y(hereVoices, pair.Own.Voice)).With("r", 7).Add(new Shape("title").Saying($"no {pair.Own.Voice.Name} here")));
+                    .With("cy", Y(hereVoices, pair.Own.Voice)).With("r", 7)
+                        .Add(new Shape("title").Saying($"no {pair.Own.Voice.Name} here")));
         }
         var standing = laid.Pairs.Where(p => p.There is not null).ToDictionary(p => p.There!, p => p.Differs);
         for (var round = passage.Looped ? -1 : 0; round <= (passage.Looped ? 1 : 0); round++)

@@ -56,7 +56,8 @@ public static partial class ArticleMarkup
         foreach (var tag in (string[])["svg", "g", "line", "circle", "rect", "path", "polyline", "text", "title", "figure",
             "figcaption"]) sanitizer.AllowedTags.Add(tag);
         foreach (var attribute in (string[])["viewBox", "viewbox", "role", "aria-label", "cx", "cy", "r", "x", "y", "x1", "y1", "x2", "y2",
-            "d", "points", "transform", "data-tick", "data-voice", "data-voices", "data-bars", "data-text", "data-as"]) sanitizer.AllowedAttributes.Add(attribute);
+            "d", "points", "transform", "data-tick", "data-voice", "data-voices", "data-bars", "data-text",
+                "data-as"]) sanitizer.AllowedAttributes.Add(attribute);
         return sanitizer.Sanitize(html);
     }
 

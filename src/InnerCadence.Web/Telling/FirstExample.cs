@@ -12,7 +12,8 @@ public static class FirstExample
     private const string Nickname = "the stumble";
     private const string Figure = "SN: 3 3e 3a\nBD: 3& 4";
 
-    private static readonly string Hat = Bars(bar => bar switch { 4 or 12 or 19 or 23 => "1 1& 2 2&", 8 or 16 or 24 => "1 1&", _ => "8ths" });
+    private static readonly string Hat = Bars(bar =>
+        bar switch { 4 or 12 or 19 or 23 => "1 1& 2 2&", 8 or 16 or 24 => "1 1&", _ => "8ths" });
     private static readonly string Snare = Bars(bar => bar switch
     {
         4 or 12 or 19 or 23 => "2 3 3e 3a",

@@ -122,7 +122,8 @@ public static class ReportWords
     /// there is none.</summary>
     public static (string Text, IReadOnlyList<string> Names)? KeyOfDrums(Vocabulary vocabulary)
     {
-        var voices = vocabulary.Entries.SelectMany(e => e.Exemplar.Voices).Where(v => v.Limbs != LimbClass.None).DistinctBy(v => v.Code).Order()
+        var voices = vocabulary.Entries.SelectMany(e => e.Exemplar.Voices).Where(v => v.Limbs != LimbClass.None).DistinctBy(v => v.Code)
+            .Order()
             .ToList();
         return voices.Count == 0 ? null : ($"meter {voices.Count}/4\n" + string.Concat(voices.Where(v => v.Code[0] == 'P')
                 .Select(v => $"voice {v.Code} {v.Name}, {v.Family.ToString().ToLowerInvariant()}{(v.IsFoot ? ", foot" : "")}\n"))

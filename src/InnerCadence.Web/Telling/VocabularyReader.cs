@@ -105,7 +105,8 @@ public sealed class VocabularyReader(IdeaStore ideas, RecordingStore recordings,
     {
         var all = everything.Where(r => r.PlayerId == player.Id).OrderBy(r => r.RecordedFrom).ThenBy(r => r.Name).ToList();
         return new(player.Name, all.Count, [.. all.Where(r => r.SearchedBars > 0).Select(r => new SearchedRecording(r.Id, r.Name,
-            r.Recorded?.ToString() ?? "no date", r.SearchedBars, r.TotalBars))], [.. all.Where(r => r.SearchedBars == 0).Select(r => r.Name)]);
+            r.Recorded?.ToString() ?? "no date", r.SearchedBars, r.TotalBars))], [.. all.Where(r => r.SearchedBars == 0)
+                .Select(r => r.Name)]);
     }
 
     private static List<string> Limits(Study study, List<Recording> own, SearchedAtAll searched, Account account)

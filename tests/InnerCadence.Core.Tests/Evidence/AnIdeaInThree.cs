@@ -37,7 +37,8 @@ public class AnIdeaInThree
     {
         var said = Said((2, 20, 3), (2, 24, 3), (2, 28, 3), (4, 20, 3), (4, 32, 3));
         said.Count.ShouldBe(3);
-        said[1].ShouldBe("Mostly in bar 4 of 4 (5 of 5), in the chorus (5 of 5); at 110 to 130 BPM.", "the first says that all are on one beat");
+        said[1].ShouldBe("Mostly in bar 4 of 4 (5 of 5), in the chorus (5 of 5); at 110 to 130 BPM.",
+            "the first says that all are on one beat");
         said[2].ShouldBe("First in Piece 2, 1962; last in Piece 4, 1964; only live: 5 in 96 bars, none in 96 of other kinds.");
     }
 

@@ -29,7 +29,8 @@ public class IfOneMoreCounted
     [InlineData(3, 60, "outside what was searched, so in no rate|first in 1968 as now")]
     public void The_account_says_what_would_change(long recording, int bar, string said)
     {
-        RecordingFacts[] recordings = [Recording(1, 1968), Recording(2, 1964), Recording(3, 1970, searched: 32), Recording(4, 1950, player: 2)];
+        RecordingFacts[] recordings = [Recording(1, 1968), Recording(2, 1964), Recording(3, 1970, searched: 32),
+            Recording(4, 1950, player: 2)];
         var waiting = Place(2, recording, bar, Judged.Waiting);
         var account = new Account(recordings, [Place(1, 1, 9, Judged.Confirmed), waiting, Place(3, 4, 5, Judged.Confirmed)], []);
         string.Join('|', IfItCounts.Of(account, Idea, 1, waiting)).ShouldBe(said);

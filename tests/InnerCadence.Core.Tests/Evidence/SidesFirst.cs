@@ -22,7 +22,8 @@ public class SidesFirst
     public void Each_idea_stands_where_it_belongs_the_surest_first()
     {
         var said = SidesInWords.Of([Row(1, (4, 200), (0, 100)), Row(2, (9, 200), (0, 100), q: 0.01), Row(3, (0, 200), (5, 100)),
-            Row(4, (8, 200), (1, 100), low: 1.4), Row(5, (1, 200), (6, 100), high: 0.7), Row(6, (3, 200), (2, 100)), Row(7, (4, 200), (0, 0)),
+            Row(4, (8, 200), (1, 100), low: 1.4), Row(5, (1, 200), (6, 100), high: 0.7), Row(6, (3, 200), (2, 100)),
+                Row(7, (4, 200), (0, 0)),
             Row(8, (0, 200), (0, 100)), Row(9, (5, 200), (0, 100), low: 1.2, outside: 1), Row(10, (5, 200), (0, 100), outside: 2)]);
         said.OnlyHere.Select(r => r.Idea).ShouldBe([2, 1]);
         said.NotHere.Select(r => r.Idea).ShouldBe([3]);

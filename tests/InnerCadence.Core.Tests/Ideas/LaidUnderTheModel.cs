@@ -49,7 +49,8 @@ public class LaidUnderTheModel
     [Fact]
     public void A_stroke_that_moved_to_another_drum_of_its_family_is_one_stroke()
     {
-        var (laid, _) = Lay("SN: 1 e & a\nFT: 2", "SN: 1 e & a\nT1: 2e", 3 * Beat, new() { Facets = new() { Voicing = VoicingRule.Family } });
+        var (laid, _) = Lay("SN: 1 e & a\nFT: 2", "SN: 1 e & a\nT1: 2e", 3 * Beat,
+            new() { Facets = new() { Voicing = VoicingRule.Family } });
         laid.Said().ShouldBe(["last stroke comes a sixteenth late (the e of 2, the model: 2)", "tom 1 for floor tom on the e of 2"]);
         laid.TooMany.ShouldBeEmpty();
         (laid.Pairs[^1].Own.Voice, laid.Pairs[^1].There!.Voice).ShouldBe((Voice.FloorTom, Voice.Tom1));

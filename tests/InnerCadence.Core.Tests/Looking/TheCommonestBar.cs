@@ -55,7 +55,8 @@ public class TheCommonestBar
     [Fact]
     public void Bars_that_alternate_are_a_pattern_of_two_and_every_fourth_one_of_four()
     {
-        string[] two = [.. Enumerable.Range(0, 24).Select(bar => bar % 2 == 0 ? "HH: 8ths\nSN: 2 4\nBD: 1 3" : "HH: 8ths\nSN: 2 4\nBD: 2& 3&")];
+        string[] two = [.. Enumerable.Range(0, 24).Select(bar => bar % 2 == 0 ? "HH: 8ths\nSN: 2 4\nBD: 1 3"
+            : "HH: 8ths\nSN: 2 4\nBD: 2& 3&")];
         var common = CommonestBar.Of(Lines(24), Played(two), 1, 24)!;
         common.Pattern.ShouldBe(2);
         common.Nucleus.Strokes.Where(s => s.Voice == Voice.Kick).Select(s => s.At.Value / (Tick.PerQuarter / 2)).ShouldBe([0, 4, 11, 13]);

@@ -86,7 +86,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         response.StatusCode.ShouldBe(HttpStatusCode.OK);
         PassageId.TryParse(response.RequestMessage!.RequestUri!.AbsolutePath.Split('/')[^1], out var passage).ShouldBeTrue();
         var offsets = await application.Get<PassageStore>().OffsetsAsync(passage, TestContext.Current.CancellationToken);
-        offsets.Select(o => (o.At.Value, o.Voice.Code, o.Milliseconds, o.Loudness)).ShouldBe([(10080, "SN", 12.5, 0.7), (30240, "SN", -8, null)]);
+        offsets.Select(o => (o.At.Value, o.Voice.Code, o.Milliseconds, o.Loudness))
+            .ShouldBe([(10080, "SN", 12.5, 0.7), (30240, "SN", -8, null)]);
         var again = await application.PageAsync($"/passages/{passage}");
         (await application.SendAsync(again, $"/passages/{passage}", ("Input.Note", "again"), ("Input.Played", "{not json")))
             .Response.StatusCode.ShouldBe(HttpStatusCode.OK);
@@ -97,7 +98,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
     {
         var text = "HH: 8ths | % | % | %\nSN: 2 4 | % | % | %";
         var read = CountLines.Parse(text).Passage;
-        var passage = await application.Get<PassageStore>().AddAsync(new(4), new() { Kind = PassageKind.Groove, Text = text, Bars = 4, Bar = 20 },
+        var passage = await application.Get<PassageStore>().AddAsync(new(4), new() { Kind = PassageKind.Groove, Text = text, Bars = 4,
+            Bar = 20 },
             TestContext.Current.CancellationToken, [.. read.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, s.At.Value % 7,
                 Loudness: 0.3 * Math.Pow(1.25, 3.0 * s.At.Value / read.Length.Value)))]);
         var timing = $"/passages/{passage}/timing";
@@ -210,7 +212,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         // Where bars are marked elsewhere it is looked for again by itself.
         (await application.SendAsync(await application.PageAsync("/recordings/1/tempo"), "/recordings/1/tempo",
             ("Marks", "5 0:08.5\n9 0:17.7"))).Response.StatusCode.ShouldBe(HttpStatusCode.OK);
-        await using (var connection = await application.Get<Npgsql.NpgsqlDataSource>().OpenConnectionAsync(TestContext.Current.CancellationToken))
+        await using (var connection = await application.Get<Npgsql.NpgsqlDataSource>()
+            .OpenConnectionAsync(TestContext.Current.CancellationToken))
         await using (var command = new Npgsql.NpgsqlCommand("select count(*) from job where kind = 'looking'", connection))
             ((long)(await command.ExecuteScalarAsync(TestContext.Current.CancellationToken))!).ShouldBeGreaterThanOrEqualTo(3);
         (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length.ShouldBe(before);

@@ -118,7 +118,8 @@ internal sealed class BarPlacer(Meter meter, Directives said, Tick pickup, Probl
         return null;
     }
 
-    /// <summary>Its third of the beat by the syllable that it has here, or the same place as one of a tuplet; or the other school.</summary>
+    /// <summary>Its third of the beat by the syllable that it has here, or the same place as one of a tuplet; or the other
+    /// school.</summary>
     private IEnumerable<Fix> InThisSchool(PlaceToken token)
     {
         var (place, beat) = (token.Place, token.Place.Beat ?? runningBeat);

@@ -32,7 +32,8 @@ internal static partial class GluedCounts
 
         // Between two numbers a sign may be the word and; anywhere else it is the count.
         var ands = Enumerable.Range(0, pieces.Count).Where(i => pieces[i].Kind == Kind.And).ToList();
-        var between = ands.Count > 0 && ands.TrueForAll(i => pieces[i].Text is "&" or "+" or "and" && i + 1 < pieces.Count && pieces[i + 1].Kind == Kind.Number
+        var between = ands.Count > 0 && ands.TrueForAll(i => pieces[i].Text is "&" or "+" or "and" && i + 1 < pieces.Count
+            && pieces[i + 1].Kind == Kind.Number
             && (i > 0 ? pieces[i - 1].Kind == Kind.Number : NumberLast().IsMatch(before)));
         return between ? [string.Join(' ', pieces.Where(p => p.Kind != Kind.And).Select(p => p.Text)), all] : [all];
     }

@@ -11,16 +11,20 @@ internal static partial class LevelWords
     /// <summary>The marks of the line; nothing where it says something else.</summary>
     public static IReadOnlyList<LevelMark>? Read(string line, Passage passage, Directives said)
     {
-        if (Subject().Match(line.Trim().TrimEnd('.')) is not { Success: true } subject || VoicesOf(subject.Groups["who"].Value, said) is not { } voices)
+        if (Subject().Match(line.Trim().TrimEnd('.')) is not { Success: true } subject
+            || VoicesOf(subject.Groups["who"].Value, said) is not { } voices)
             return null;
         var marks = new List<LevelMark>();
-        foreach (var part in subject.Groups["parts"].Value.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        foreach (var part in subject.Groups["parts"].Value.Split(';',
+            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             if (Change().Match(part) is { Success: true } change)
             {
                 if (LevelOf(change.Groups["first"].Value) is not { } first || LevelOf(change.Groups["last"].Value) is not { } last
-                    || PlaceOf(change.Groups["from"].Value, passage, said.School) is not { } from || PlaceOf(change.Groups["to"].Value, passage, said.School) is not { } to
-                    || to <= from || first == last || change.Groups["way"].Value.StartsWith("grow", StringComparison.OrdinalIgnoreCase) != last > first)
+                    || PlaceOf(change.Groups["from"].Value, passage, said.School) is not { } from
+                        || PlaceOf(change.Groups["to"].Value, passage, said.School) is not { } to
+                    || to <= from || first == last || change.Groups["way"].Value.StartsWith("grow",
+                        StringComparison.OrdinalIgnoreCase) != last > first)
                     return null;
                 // What grows on from where another change ends goes through one mark.
                 marks.RemoveAll(m => m.At == from);

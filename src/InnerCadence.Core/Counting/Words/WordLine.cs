@@ -441,7 +441,8 @@ internal sealed partial class WordLine(string line, Passage passage, Directives 
         if (i < words.Length && words[i] == "the") i++;
         return i < words.Length && (NumberAt(i) is not null && !(i + 1 < words.Length && words[i + 1] is "bars" or "bar")
             || TokenReader.WholePlace(words[i]) is not null || words[i] is "ands" or "just"
-            || (words[i] == "stroke" && i + 1 < words.Length && char.IsAsciiDigit(words[i + 1][0])) || (SubAt(i) is not null && i + 1 < words.Length
+            || (words[i] == "stroke" && i + 1 < words.Length && char.IsAsciiDigit(words[i + 1][0]))
+                || (SubAt(i) is not null && i + 1 < words.Length
                 && words[i + 1] == "of")
             || (words[i] == "second" && i + 1 < words.Length && words[i + 1] == "ta") || (OrdinalAt(i) is not null && i + 1 < words.Length
             && words[i + 1] == "triplet"));

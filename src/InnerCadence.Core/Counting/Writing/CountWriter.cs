@@ -94,8 +94,9 @@ public static class CountWriter
         return own.Any(s => s.SideUnsure || !CanName(passage, s.At, school)) ? null : BarsOf(passage, voice, school);
     }
 
-    /// <summary>What one voice needs where nothing is said of its hands elsewhere: its bars, unless licks say all, then licks for what no count
-    /// names and for probable hands; probable feet of the kick in a line of their own. Nothing where no lick leads to a stroke.</summary>
+    /// <summary>What one voice needs where nothing is said of its hands elsewhere: its bars, unless licks say all, then licks for what no
+    /// count names and for probable hands; probable feet of the kick in a line of their own. Nothing where no lick leads to a
+    /// stroke.</summary>
     internal static (string[]? Bars, IReadOnlyList<string> Below)? LinesOf(Passage passage, Voice voice, CountSchool school)
     {
         var own = passage.Strokes.Where(s => s.Voice == voice).ToList();

@@ -6,12 +6,14 @@ namespace InnerCadence.Core.Counting.Writing;
 internal static class LevelWriter
 {
     /// <summary>As count lines, LV: 3 p &lt; 4&amp; f.</summary>
-    public static IEnumerable<string> Lines(Passage passage, CountSchool school = CountSchool.Standard) => passage.Levels.Lines.Select(line =>
+    public static IEnumerable<string> Lines(Passage passage, CountSchool school = CountSchool.Standard) =>
+        passage.Levels.Lines.Select(line =>
     {
         var bars = line.ToLookup(m => passage.Meters.Locate(m.At).Bar);
         var head = line[0].Voices.IsEmpty ? "LV" : $"LV {string.Join(' ', line[0].Voices)}";
         var last = bars.Max(g => g.Key);
-        var written = Enumerable.Range(0, last + 1).Select(bar => bars[bar].Any() ? string.Join(' ', bars[bar].Select(m => Written(passage, m, school)))
+        var written = Enumerable.Range(0, last + 1).Select(bar => bars[bar].Any()
+            ? string.Join(' ', bars[bar].Select(m => Written(passage, m, school)))
             : "-");
         return $"{head}: {string.Join(" | ", written)}";
     });

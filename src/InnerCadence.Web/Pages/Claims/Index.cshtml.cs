@@ -10,7 +10,8 @@ using Microsoft.AspNetCore.Mvc;
 namespace InnerCadence.Web.Pages.Claims;
 
 /// <summary>The ledger: every claim with how it stands, what the evidence supports besides, and what to listen to next.</summary>
-public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMaterial material, NextSteps next, RecordingStore recordings) : StudyPage(studies)
+public sealed class ClaimsModel(StudyStore studies, ClaimStore claims, StudyMaterial material, NextSteps next, RecordingStore recordings)
+    : StudyPage(studies)
 {
     public IReadOnlyList<StandingClaim> Claims { get; private set; } = [];
     public IReadOnlyList<StandingClaim> Shown { get; private set; } = [];

@@ -77,7 +77,8 @@ public sealed class CompareModel(StudyStore studies, IdeaStore ideas, EvidenceOf
     }
 
     private static MatrixSide SideOf(ComparedSide side, IReadOnlyList<Recording> recordings) => new(side.Name, [.. recordings.Select(r =>
-        ($"{r.Name} {(r.RecordedFrom?.Year % 100)?.ToString("00", CultureInfo.InvariantCulture)}", $"{r.Name}, {r.Player}, {r.Recorded}"))]);
+        ($"{r.Name} {(r.RecordedFrom?.Year % 100)?.ToString("00", CultureInfo.InvariantCulture)}",
+            $"{r.Name}, {r.Player}, {r.Recorded}"))]);
 
     private MatrixCell Cell(IdeaRow idea, Recording recording)
     {

@@ -25,7 +25,8 @@ public sealed record LookedPlace(int Rank, FoundPlaceRow Row, Recording Recordin
 }
 
 /// <summary>Where an idea might be in recordings that nobody wrote down: ranked by the ear, judged by a person.</summary>
-public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore looking, LookedIdeas lookedIdeas, JobStore jobs, RidgePictures pictures)
+public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore looking, LookedIdeas lookedIdeas, JobStore jobs,
+    RidgePictures pictures)
     : StudyPage(studies)
 {
     public IdeaRow Idea { get; private set; } = null!;
@@ -51,7 +52,8 @@ public sealed class LookModel(StudyStore studies, IdeaStore ideas, LookingStore 
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return NotFound();
         var said = OneOf<SaidThere>.Find(judged);
         if (judged is not null && said is null) return BadRequest();
-        if (!await looking.JudgeAsync(idea, place, said, random, stop)) Tell("The place is not in the list any more: the sound was looked through anew.");
+        if (!await looking.JudgeAsync(idea, place, said, random, stop))
+            Tell("The place is not in the list any more: the sound was looked through anew.");
         return Redirect($"/ideas/{idea}/look#waiting");
     }
 

@@ -33,7 +33,8 @@ public sealed class RecurringModel(StudyStore studies, SoundQuestions questions,
         {
             var places = cell.Places.Where(p => all.ContainsKey(p.Recording)).Select(p => (p, all[p.Recording])).ToList();
             if (places.Count == 0) continue;
-            cells.Add((cell, places, await pictures.OfAsync(places[0].p.AsFound(), $"In {places[0].Item2.Name}, as the ear heard it", stop)));
+            cells.Add((cell, places, await pictures.OfAsync(places[0].p.AsFound(), $"In {places[0].Item2.Name}, as the ear heard it",
+                stop)));
         }
         Cells = cells;
         return Page();

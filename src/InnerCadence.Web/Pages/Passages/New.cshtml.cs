@@ -86,7 +86,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             (Input.Text, Input.HeardFrom, Input.Note) = (Opened.Text, "colleague", $"From the file {Arrived!.Name}.");
             return Page();
         }
-        (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (text is { Length: > 0 and <= MostGiven } ? text : Head(Recording), at,
+        (Input.Text, Input.StartsAt, Input.Bar, Input.BecauseHeard) = (text is { Length: > 0 and <= MostGiven } ? text : Head(Recording),
+            at,
             bar, because);
         if (OneOf<PassageKind>.Words.Contains(kind)) Input.Kind = kind;
         if (stamp is { } made) Input.Note = await sessions.NoteAsync(made, recording, stop);

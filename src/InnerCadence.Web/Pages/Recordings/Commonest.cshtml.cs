@@ -15,7 +15,8 @@ namespace InnerCadence.Web.Pages.Recordings;
 
 /// <summary>What stays under a groove that never repeats, by the ear, and the bars that depart from it.</summary>
 public sealed class CommonestModel(StudyStore studies, RecordingStore recordings, TimelineStore timelines, SoundStore sounds,
-    ActivationFiles activations, PassageStore passages, DepartingStore departing, RidgePictures pictures) : RecordingPage(studies, recordings, timelines)
+    ActivationFiles activations, PassageStore passages, DepartingStore departing, RidgePictures pictures)
+        : RecordingPage(studies, recordings, timelines)
 {
     private const int Shown = 20;
     private IReadOnlyDictionary<int, Shape?> ridges = new Dictionary<int, Shape?>();

@@ -41,7 +41,8 @@ public sealed class NextModel(StudyStore studies, ClaimStore claims, NextSteps n
         if (slips is null)
         {
             var words = ModelState.Text("wish", wish, "Say what is wished: a title, or what should be looked at.");
-            var many = Typed.Number(votes, message => ModelState.AddModelError("wish", message), 1, Slips.MostVotes, "a number of votes") ?? 1;
+            var many = Typed.Number(votes, message => ModelState.AddModelError("wish", message), 1, Slips.MostVotes,
+                "a number of votes") ?? 1;
             counted = [(words, many)];
         }
         else

@@ -37,7 +37,8 @@ public sealed class ReportModel(StudyStore studies, IdeaStore ideas, VocabularyR
         Choice = new(
             Ideas.Select(i => i.Id).Where(id => idea.Contains(id.ToString())).ToHashSet(), ReportChoice.Parts.Select(p => p.Word)
                 .Where(p => chosen && !part.Contains(p)).ToHashSet(),
-            paper == "letter" ? "letter" : "a4", ReportChoice.Notations.Any(n => n.Word == notation) ? notation! : ReportChoice.Notations[0].Word);
+            paper == "letter" ? "letter" : "a4", ReportChoice.Notations.Any(n => n.Word == notation) ? notation!
+                : ReportChoice.Notations[0].Word);
         Sounding = await sounds.ReadInAsync(study, stop);
         Vocabulary = await reader.ReadAsync(Study, Choice, stop);
         return true;

@@ -46,7 +46,8 @@ public sealed class SightingModel(StudyStore studies, IdeaStore ideas, SightingS
     public IReadOnlyList<PlaceOfIdea> Alike { get; private set; } = [];
 
     public (Shape Model, Shape Here)? Pictures => Laid is null ? null
-        : new LaidPicture(Laid, Exemplar, Sighting.Passage, new(Sighting.Row.StartTick), Factor.Of(Sighting.Row.Factor), Sighting.Row.Bar ?? 1)
+        : new LaidPicture(Laid, Exemplar, Sighting.Passage, new(Sighting.Row.StartTick), Factor.Of(Sighting.Row.Factor),
+            Sighting.Row.Bar ?? 1)
             is var picture ? (picture.Model(), picture.Here()) : null;
 
     /// <summary>Where nothing can be laid under it: the passage with the place in a bracket.</summary>

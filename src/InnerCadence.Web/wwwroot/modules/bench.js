@@ -76,7 +76,8 @@ async function read() {
   asking = true;
   const typed = text.value;
   const began = performance.now();
-  const answer = await ask(typed, { picture: "strands", bar: bench.dataset.bar, edit: true, sound: Boolean(bench.dataset.sound), ...touch.view() });
+  const answer = await ask(typed, { picture: "strands", bar: bench.dataset.bar, edit: true, sound: Boolean(bench.dataset.sound),
+      ...touch.view() });
   asking = false;
   if (!answer) showProblems([{ severity: "warning", message: away("what you type stays here. Save again when it does.") }]);
   else {

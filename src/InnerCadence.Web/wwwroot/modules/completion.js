@@ -1,4 +1,5 @@
-// Completion: at the start of a line, the voices that begin like what is typed. Which voices there are, the page's list of lines to add says.
+// Completion: at the start of a line, the voices that begin like what is typed. Which voices there are, the page's list of lines to add
+// says.
 
 /** @typedef {{code: string, name: string}} Voice */
 

@@ -1,4 +1,5 @@
-// A whole record: played on from anywhere by its element, looped and slowed on the audio clock. Which of the two sounds is nobody else's business.
+// A whole record: played on from anywhere by its element, looped and slowed on the audio clock. Which of the two sounds is nobody else's
+// business.
 import { longest, stretch } from "./record.js";
 import { clockwork, rounds } from "./rounds.js";
 import { alone } from "./transport.js";

@@ -1,4 +1,5 @@
-// While something plays, saving leaves the page where it is: sound, loop and speed go on, what is said of the passage comes from the answer.
+// While something plays, saving leaves the page where it is: sound, loop and speed go on, what is said of the passage comes from the
+// answer.
 import { away } from "./page.js";
 
 /** @param {HTMLFormElement} form @param {() => void} kept What is done once it is saved. */

@@ -3,7 +3,8 @@ import "./player.js";
 
 const [model, foot] = ["[data-player].only-play", ".judging [data-player]"].map((one) => document.querySelector(one));
 for (const part of ["speed", "click", "count-in"]) {
-  const [own, chief] = /** @type {(HTMLInputElement | undefined)[]} */ ([model, foot].map((one) => one?.querySelector(`[data-part=${part}]`)));
+  const [own, chief] = /** @type {(HTMLInputElement | undefined)[]} */ ([model, foot]
+      .map((one) => one?.querySelector(`[data-part=${part}]`)));
   if (!own || !chief) continue;
   const follow = () => {
     if (chief.type === "checkbox") own.checked = chief.checked;

@@ -1,4 +1,5 @@
-// The transport: plays what the server says a text sounds like, and the record beside it, on one audio clock. It knows seconds and sounds, no music.
+// The transport: plays what the server says a text sounds like, and the record beside it, on one audio clock. It knows seconds and sounds,
+// no music.
 import { atTempo } from "./attempo.js";
 import { clock } from "./clock.js";
 import { film } from "./film.js";

@@ -1,5 +1,5 @@
-// A session at the kit: one key for a clean round, another for a failure. The server worked the ladder out in advance as a table, so the page climbs and falls by
-// itself while nobody answers; what was played waits in a queue that outlives the tab.
+// A session at the kit: one key for a clean round, another for a failure. The server worked the ladder out in advance as a table, so the
+// page climbs and falls by itself while nobody answers; what was played waits in a queue that outlives the tab.
 const by = (id) => document.getElementById(id);
 const root = by("session");
 const store = `inner-cadence practice ${root.dataset.id}`;

@@ -1,5 +1,5 @@
-// The record behind the strands: its wave above the counts, the energy of each band under the voices that live in it, both on the strands' own time axis;
-// and two handles on the wave, by which the first and the last bar line are laid where they are heard.
+// The record behind the strands: its wave above the counts, the energy of each band under the voices that live in it, both on the strands'
+// own time axis; and two handles on the wave, by which the first and the last bar line are laid where they are heard.
 import { clock } from "./clock.js";
 import { lineOf } from "./lines.js";
 import { get } from "./page.js";

@@ -1,4 +1,5 @@
-// The one audio clock. Rounds of what is played follow one another on it to the sample, whatever the page is doing and whether it is seen or not.
+// The one audio clock. Rounds of what is played follow one another on it to the sample, whatever the page is doing and whether it is seen
+// or not.
 const near = 0.15,
   behind = 2.5; // seconds that are planned ahead; in a tab behind another the timers come once a second
 

@@ -140,8 +140,8 @@ addEventListener("pagehide", () => {
 
 function hear() {
   const at = now();
-  // Going back begins another span, and so does what comes sooner than it can have been heard: a loop drawn further on, a click on the wave. A gap alone
-  // does not, since a hidden tab is seldom asked.
+  // Going back begins another span, and so does what comes sooner than it can have been heard: a loop drawn further on, a click on the
+  // wave. A gap alone does not, since a hidden tab is seldom asked.
   const passed = performance.now() - asked;
   asked += passed;
   if (span && (at < span.toMs || at - span.toMs > passed * (sound?.rate() ?? 1) + 300)) span = null;

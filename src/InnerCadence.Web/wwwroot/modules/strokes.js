@@ -265,7 +265,8 @@ export function strokes(page) {
     higher: () => step(0, -1),
     lower: () => step(0, 1),
   };
-  const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", ".": "more", ContextMenu: "more", "+": "bar", "-": "less", b: "again", m: "meter", v: "strand" };
+  const keys = { " ": "stroke", Enter: "stroke", Delete: "stroke", ".": "more", ContextMenu: "more", "+": "bar", "-": "less", b: "again",
+      m: "meter", v: "strand" };
   /** One more bar, and the place goes on to it. */
   async function onward(what) {
     const bars = JSON.parse(svg()?.dataset.bars ?? "[]").length;
@@ -329,7 +330,8 @@ export function strokes(page) {
     redrawn() {
       if (place) {
         const span = anchor === null ? 0 : anchor - place.cell;
-        const [cell, row] = [cells().findIndex((one) => Number(one.dataset.tick) === held.tick), rows().findIndex(([own]) => own === held.code)];
+        const [cell, row] = [cells().findIndex((one) => Number(one.dataset.tick) === held.tick), rows()
+            .findIndex(([own]) => own === held.code)];
         if (cell >= 0) [place.cell, anchor] = [cell, anchor === null ? null : Math.max(0, cell + span)];
         if (row >= 0) place.row = row;
         show(document.activeElement === strands);

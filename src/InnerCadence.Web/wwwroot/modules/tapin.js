@@ -93,7 +93,8 @@ async function stop() {
     said.textContent = told?.detail ?? away("tap again when it does.");
     return;
   }
-  said.textContent = `${told.strokes} strokes of ${taps.length} taps${told.weak ? `; ${told.weak} could lie elsewhere and ${told.weak === 1 ? "has" : "have"} a ?` : ""}.`;
+  said.textContent = `${told.strokes} strokes of ${taps.length} taps${told.weak ? `; ${told.weak} could lie elsewhere and ${
+      told.weak === 1 ? "has" : "have"} a ?` : ""}.`;
   proposal.textContent = told.text;
   played = told.played;
   proposal.hidden = false;

@@ -1,4 +1,5 @@
-// What every room with sound has in hand: play and stop, loops, speed, what of the record is heard, and the keys for it. What sounds is the room's own.
+// What every room with sound has in hand: play and stop, loops, speed, what of the record is heard, and the keys for it. What sounds is
+// the room's own.
 import { remember, remembered } from "./memory.js";
 
 /**
