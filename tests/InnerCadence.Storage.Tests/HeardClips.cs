@@ -27,9 +27,9 @@ public class HeardClips
         clips.ShouldBe(24);
         TestContext.Current.TestOutputHelper?.WriteLine(FormattableString.Invariant(
             $"onset F {onsets.F:0.000}, family F {families.F:0.000}, tempo {tempos}, bars {bars}"));
-        onsets.F.ShouldBeGreaterThan(0.955);
-        families.F.ShouldBeGreaterThan(0.755);
-        tempos.ShouldBeGreaterThanOrEqualTo(16);
+        onsets.F.ShouldBeGreaterThan(0.96);
+        families.F.ShouldBeGreaterThan(0.77);
+        tempos.ShouldBeGreaterThanOrEqualTo(19);
         bars.ShouldBeGreaterThanOrEqualTo(11);
     }
 }

@@ -47,7 +47,8 @@ def play(rng, part, seconds):
     bass, chords, lead = rng.random() < .85, rng.random() < .75, rng.random() < .6
     tables = {who: cycle(rng, rng.choice(["soft", "saw", "square", "reed"])) for who in ("bass", "chords", "lead")}
     fall = {who: synthesis.log_uniform(rng, .12, 3) for who in tables}
-    attack = {"bass": synthesis.log_uniform(rng, .002, .02), "chords": synthesis.log_uniform(rng, .001, .15), "lead": synthesis.log_uniform(rng, .004, .08)}
+    attack = {"bass": synthesis.log_uniform(rng, .002, .02), "chords": synthesis.log_uniform(rng, .001, .15),
+        "lead": synthesis.log_uniform(rng, .004, .08)}
     level = {"bass": rng.uniform(.4, 1.2), "chords": rng.uniform(.1, .4), "lead": rng.uniform(.15, .6)}
     walking = rng.random()
     degree = 0
@@ -57,20 +58,24 @@ def play(rng, part, seconds):
         if i % 4 == 0:
             degree = int(rng.integers(0, 7))
         if bass:
-            ats = [begin, begin + span / 2] if walking < .4 else [begin] if walking < .7 else [k for k in kicks if begin - .03 <= k < end - .03]
+            ats = [begin, begin + span / 2] if walking < .4 else [begin] if walking < .7 else [k for k in kicks
+                if begin - .03 <= k < end - .03]
             for at in ats:
                 length = span * rng.uniform(.3, 1.1)
-                add(at + rng.normal(0, .006), note(rng, tables["bass"], hz(degree + rng.choice([0, 0, 2, 4, 7])), max(.05, length), attack["bass"], fall["bass"], 0), level["bass"])
+                add(at + rng.normal(0, .006), note(rng, tables["bass"], hz(degree + rng.choice([0, 0, 2, 4, 7])), max(.05, length),
+                    attack["bass"], fall["bass"], 0), level["bass"])
                 if pick:
                     add(at, synthesis.noise_band(rng, 600, 700, 4000) * synthesis.decay(600, .01), level["bass"] * .1)
         if chords and (i % 4 == 0 or rng.random() < .35):
             at = begin + span * rng.choice([0, 0, .5])
             for step in (7, 9, 11, 14):
-                add(at + rng.normal(0, .008), note(rng, tables["chords"], hz(degree + step), span * rng.uniform(.4, 4), attack["chords"], fall["chords"], 0), level["chords"])
+                add(at + rng.normal(0, .008), note(rng, tables["chords"], hz(degree + step), span * rng.uniform(.4, 4), attack["chords"],
+                    fall["chords"], 0), level["chords"])
         if lead:
             for _ in range(rng.integers(0, 4)):
                 add(begin + span * rng.choice([0, .25, .5, .75]) + rng.normal(0, .015),
-                    note(rng, tables["lead"], hz(degree + int(rng.integers(12, 24))), span * rng.uniform(.2, 1.5), attack["lead"], fall["lead"], 1), level["lead"])
+                    note(rng, tables["lead"], hz(degree + int(rng.integers(12, 24))), span * rng.uniform(.2, 1.5), attack["lead"],
+                        fall["lead"], 1), level["lead"])
     out = out[:int(seconds * RATE)]
     if rng.random() < .3:
         drive = rng.uniform(1, 6)

@@ -55,7 +55,8 @@ def drums(strokes):
     out = []
     for stroke in strokes:
         note = NOTES.get(stroke.voice) or TOMS[round(stroke.pitch * 3)]
-        out += [(stroke.at, bytes([NOTE_ON | DRUMS, note, int(velocity(stroke) * 127)])), (stroke.at + .1, bytes([NOTE_OFF | DRUMS, note, 0]))]
+        out += [(stroke.at, bytes([NOTE_ON | DRUMS, note, int(velocity(stroke) * 127)])),
+            (stroke.at + .1, bytes([NOTE_OFF | DRUMS, note, 0]))]
     return out
 
 

@@ -1,4 +1,5 @@
 """Down a loss by steps that are counted, not timed: AdamW under a cosine, with the running mean of the weights, which is what is kept.
+There may be several rounds, each with a cosine of its own: what was learned can be gone on from with more to learn from.
 
 The state is written every five minutes, and a run that was stopped goes on from it."""
 import os
@@ -9,9 +10,19 @@ import torch
 RATE, WARM_UP, CLIP, RUNNING = 2.5e-3, 300, 2, .998
 
 
-def descend(name, model, mean, loss_of_next, rng, steps, out):
+def rate_at(step, rounds):
+    """rounds: [(steps, rate at which it begins)]."""
+    for steps, rate in rounds:
+        if step < steps:
+            return rate * min(1, (step + 1) / WARM_UP) * .5 * (1 + np.cos(np.pi * step / steps))
+        step -= steps
+    return 0.0
+
+
+def descend(name, model, mean, loss_of_next, rng, rounds, out):
     """`loss_of_next(step)` draws a batch and gives its loss; `mean` is another of the same make, `rng` what batches are drawn with.
     Writes the mean's weights to `out`."""
+    steps = sum(steps for steps, _ in rounds)
     mean.load_state_dict(model.state_dict())
     optimizer = torch.optim.AdamW(model.parameters(), lr=RATE, weight_decay=1e-2)
     state, begin = out + ".state", 0
@@ -25,7 +36,7 @@ def descend(name, model, mean, loss_of_next, rng, steps, out):
     model.train()
     for step in range(begin, steps):
         for group in optimizer.param_groups:
-            group["lr"] = RATE * min(1, (step + 1) / WARM_UP) * .5 * (1 + np.cos(np.pi * step / steps))
+            group["lr"] = rate_at(step, rounds)
         loss = loss_of_next(step)
         optimizer.zero_grad()
         loss.backward()

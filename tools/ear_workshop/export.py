@@ -21,7 +21,8 @@ def export_ear(weights, path, version, thresholds, onset):
     model = Ear()
     if weights:
         model.load_state_dict(torch.load(weights))
-    export(model, 72, path, version, {"outputs": ",".join(OUTPUTS), "families": ",".join(FAMILIES), "thresholds": ",".join(map(str, thresholds)),
+    export(model, 72, path, version, {"outputs": ",".join(OUTPUTS), "families": ",".join(FAMILIES),
+        "thresholds": ",".join(map(str, thresholds)),
                              "onset": str(onset)})
 
 

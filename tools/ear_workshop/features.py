@@ -96,6 +96,8 @@ def test_vector():
     for i in range(len(sound)):
         state = (1664525 * state + 1013904223) % (1 << 32)
         t = (i % 15000) / RATE
-        sound[i] = (state / (1 << 31) - 1) * np.exp(-t * 40) * .5 + np.sin(2 * np.pi * 60 * i / RATE) * np.exp(-t * 8) * .4 * (i // 15000 % 2)
+        sound[i] = (state / (1 << 31) - 1) * np.exp(-t * 40) * .5
+        sound[i] += np.sin(2 * np.pi * 60 * i / RATE) * np.exp(-t * 8) * .4 * (i // 15000 % 2)
     made = features(sound)
-    return {"frames": [{"frame": f, "bands": [round(float(v), 6) for v in made[f]]} for f in (0, 1, 2, 33, 34, 35, 101, 102, 150, 255, 298, 299, 300)]}
+    return {"frames": [{"frame": f, "bands": [round(float(v), 6) for v in made[f]]} for f in (0, 1, 2, 33, 34, 35, 101, 102, 150, 255, 298,
+        299, 300)]}

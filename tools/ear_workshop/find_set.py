@@ -55,7 +55,8 @@ def recording(rng, sixteenths):
         here = strokes if i < PLANTED else alike(rng, strokes, sixteenths)
         if i < PLANTED:
             places.append(at(int(bar), begin))
-        busy.append((at(int(bar), begin) - .03, at(int(bar), begin + sixteenths) - .03) if bar + size < BARS else (at(int(bar), begin) - .03, 1e9))
+        busy.append((at(int(bar), begin) - .03, at(int(bar), begin + sixteenths) - .03) if bar + size < BARS
+            else (at(int(bar), begin) - .03, 1e9))
         for q, drums in here.items():
             for drum in drums:
                 part.strokes.append(parts.Stroke(at(int(bar), begin + q) + float(rng.normal(0, error)), drum, float(rng.uniform(.65, .95))))

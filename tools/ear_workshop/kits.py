@@ -150,12 +150,14 @@ def from_samples(rng, instrument, voice, vary=True):
     ratio = float(np.exp(rng.normal(0, .15))) if vary else 1.0
     depth = rng.uniform(.2, .95)
     shorten = rng.random() < .35 and vary
-    seconds, curve = synthesis.log_uniform(rng, .3, 2), rng.integers(1 << 31)
+    seconds, curve, other = synthesis.log_uniform(rng, .3, 2), rng.integers(1 << 31), rng.random() < .7 and vary
     layers = []
     for i, sample in enumerate(instrument):
         x = pitched(sample, ratio)
         if vary:
             x = rooms.equalise(np.random.default_rng(curve), x, 5)
+        if other:
+            x = synthesis.reshaped(np.random.default_rng(curve + 1), x)
         if shorten:
             x = x * synthesis.decay(len(x), seconds)
         strengths = [.2, .55, 1.0] if len(instrument) == 1 else [(i + .5) / len(instrument)]
@@ -172,18 +174,17 @@ def gain(rng, voice):
 
 def training_kit(rng, voices):
     """voice -> Voice (tom -> several, low to high) of those that are played. Sampled, synthesised, or the one over the other."""
-    source = rng.choice(["rumpf_kit_z01_h2", "Audiophob", "single"], p=[.5, .2, .3])
-    pool = singles() if source == "single" else sampled(source)
+    pools = [sampled("rumpf_kit_z01_h2"), sampled("Audiophob"), singles()]
     # Metals are of our own making more often than drums: few free samples of them exist, and no two cymbals are alike.
-    share = {"kick": .5, "snare": .5, "tom": .5, "stick": .6, "closed": .55, "open": .6, "foot": .6, "ride": .65, "bell": .8,
-             "cowbell": .65, "crash": .65}
+    share = {"kick": .4, "snare": .4, "tom": .4, "stick": .5, "closed": .45, "open": .5, "foot": .5, "ride": .5, "bell": .7,
+             "cowbell": .6, "crash": .5}
     hats, plate = synthesis.hat(rng), synthesis.ride(rng)
     makers = {"kick": lambda: synthesis.kick(rng), "snare": lambda: synthesis.snare(rng), "stick": lambda: synthesis.stick(rng),
               **{v: (lambda v=v: hats[v]) for v in hats}, **{v: (lambda v=v: plate[v]) for v in plate},
               "cowbell": lambda: synthesis.cowbell(rng), "crash": lambda: synthesis.crash(rng)}
     kit = {}
     for voice, make in ((v, m) for v, m in makers.items() if v in voices):
-        others = pool.get(voice) or sampled("rumpf_kit_z01_h2").get(voice)
+        others = pools[rng.choice(3, p=[.5, .2, .3])].get(voice) or pools[0].get(voice)
         if others and rng.random() > share[voice]:
             kit[voice] = from_samples(rng, blended(rng, others, voice), voice)
         else:
@@ -193,9 +194,10 @@ def training_kit(rng, voices):
     count = rng.integers(2, 5)
     if rng.random() < share["tom"]:
         top = synthesis.log_uniform(rng, 130, 330)
-        kit["tom"] = [from_synthesis(rng, synthesis.tom(rng, hz), "tom", hz) for hz in top / rng.uniform(1.15, 1.5) ** np.arange(count)[::-1]]
+        kit["tom"] = [from_synthesis(rng, synthesis.tom(rng, hz), "tom", hz)
+            for hz in top / rng.uniform(1.15, 1.5) ** np.arange(count)[::-1]]
     else:
-        others = pool.get("tom") or sampled("rumpf_kit_z01_h2")["tom"]
+        others = pools[rng.choice(3, p=[.5, .2, .3])]["tom"]
         kit["tom"] = sorted((from_samples(rng, others[rng.integers(len(others))], "tom") for _ in range(count)), key=lambda v: v.hz)
     return kit
 

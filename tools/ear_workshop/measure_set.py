@@ -29,7 +29,8 @@ def passage(rng):
     for bar in range(BARS):
         strokes += [[bar, q, keeper, True, True, 0.0, 0.0] for q in range(0, 16, 2)]
         strokes += [[bar, q, "kick", True, True, 0.0, 0.0] for q in kick]
-        strokes += [[bar, q, "snare", True, True, 0.0, (float(rng.uniform(.022, .045)) if flams and rng.random() < .5 else 0.0)] for q in (4, 12)]
+        strokes += [[bar, q, "snare", True, True, 0.0, (float(rng.uniform(.022, .045)) if flams and rng.random() < .5 else 0.0)]
+            for q in (4, 12)]
     if rng.random() < .5:
         odd = [s for s in strokes if s[2] != keeper][rng.integers(sum(s[2] != keeper for s in strokes))]
         odd[5] = float(rng.uniform(.035, .055))
@@ -115,7 +116,8 @@ def score_of(folder, address):
         with open(os.path.join(folder, name)) as file:
             truth = json.load(file)
         heard = ask(address, "/api/sound/measure", {"text": truth["text"], "at": truth["at"]}, os.path.join(folder, name[:-5] + ".wav"))
-        row = rows.setdefault(truth["kind"], {k: [] for k in ("alone", "under", "mean", "cover", "odd", "false odd", "swing", "swing unseen",
+        row = rows.setdefault(truth["kind"], {k: [] for k in ("alone", "under", "mean", "cover", "odd", "false odd", "swing",
+            "swing unseen",
                                                               "bars", "missing", "false missing", "extra", "false extra", "flam", "flam unseen", "lost")})
         true = {(tuple(s["place"]), s["voice"]): s for s in truth["strokes"]}
         odd = {tuple(o) for o in truth["odd"]}

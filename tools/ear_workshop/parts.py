@@ -184,7 +184,8 @@ class Section:
         rng, out = self.rng, []
         fill_from = self.length
         if fill:
-            fill_from = self.length - min(self.length, rng.choice([.5, 1, 1, 2, 2, 4])) if not self.compound else self.length - rng.choice([1.5, self.length])
+            fill_from = self.length - min(self.length,
+                rng.choice([.5, 1, 1, 2, 2, 4])) if not self.compound else self.length - rng.choice([1.5, self.length])
         self.keep(out, fill_from, crash)
         for q in self.kicks:
             if q < fill_from and rng.random() > .08:

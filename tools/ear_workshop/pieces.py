@@ -15,7 +15,8 @@ def make(seed, kind="training"):
     rng = np.random.default_rng([seed, 1 if kind == "training" else 2])
     part = parts.make(rng, SECONDS)
     names = list(kits.VALIDATION)
-    kit = kits.training_kit(rng, {s.voice for s in part.strokes}) if kind == "training" else kits.validation_kit(rng, names[seed % len(names)])
+    kit = kits.training_kit(rng, {s.voice for s in part.strokes}) if kind == "training" \
+        else kits.validation_kit(rng, names[seed % len(names)])
     drums, struck = kits.render(rng, part, kit, SECONDS)
     with_band = rng.random() < .5
     sound = rooms.record(rng, drums, band.play(rng, part, SECONDS) if with_band else None)

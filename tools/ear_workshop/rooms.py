@@ -23,7 +23,8 @@ def reverb(rng, x, slap):
     """Early reflections, a tail that darkens, and now and then an echo as loud as a soft stroke."""
     tail = synthesis.log_uniform(rng, .15, 2.2)
     n = int(RATE * min(2.0, tail))
-    response = synthesis.noise_band(rng, n, 80, synthesis.log_uniform(rng, 1500, 12000)) * synthesis.decay(n, tail) * synthesis.rise(n, rng.uniform(.002, .03))
+    response = synthesis.noise_band(rng, n, 80, synthesis.log_uniform(rng, 1500, 12000)) * synthesis.decay(n, tail)
+    response = response * synthesis.rise(n, rng.uniform(.002, .03))
     response /= np.sqrt(np.sum(response ** 2))
     early = np.zeros(n + RATE // 2)
     early[:n] = response * 10 ** (rng.uniform(-28, -8) / 20)

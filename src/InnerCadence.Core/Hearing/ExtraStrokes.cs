@@ -11,9 +11,9 @@ internal static class ExtraStrokes
 
     private static readonly Seconds OneMoment = Seconds.OfMilliseconds(35);
 
-    /// <summary>A family that sounds with at least this many other strokes of a voice, and with half of them, is that voice's own
+    /// <summary>A family that sounds with at least this many other strokes of a voice, and with a third of them, is that voice's own
     /// sound.</summary>
-    private const int Often = 2;
+    private const int Often = 2, Share = 3;
 
     /// <param name="here">Heard about the passage, in order of time.</param>
     /// <param name="used">Those that were matched.</param>
@@ -31,7 +31,7 @@ internal static class ExtraStrokes
         {
             var others = matched.Where(m => m.Stroke.Voice == beside.Stroke.Voice && m != beside).ToList();
             var alike = others.Count(m => byFamily[extra.Family].Any(h => IsOneMoment(h.At, m.At)));
-            return alike >= Often && 2 * alike >= others.Count;
+            return alike >= Often && Share * alike >= others.Count;
         });
     }
 

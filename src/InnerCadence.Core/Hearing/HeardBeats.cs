@@ -145,8 +145,8 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private static bool[] BarLines(List<int> path, Activations heard)
     {
         // How likely a bar has so many beats, before anything is heard.
-        (int Beats, double Cost)[] meters = [(4, 0), (3, 1.5), (2, 2), (5, 3), (6, 3), (7, 4)];
-        const double Change = 6;
+        (int Beats, double Cost)[] meters = [(4, 0), (3, 2), (2, 3), (5, 4), (6, 4), (7, 5)];
+        const double Change = 8;
         var states = meters.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost)))
             .ToArray();
         var cost = states.Select(s => s.Cost).ToArray();

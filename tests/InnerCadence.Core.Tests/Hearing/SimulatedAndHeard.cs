@@ -35,7 +35,7 @@ public class SimulatedAndHeard
             kicks += heard.Count(h => h.Family == Family.Kick);
         }
         hats.ShouldBeGreaterThan(takes * Eighths * 9 / 10);
-        snares.ShouldBeInRange(takes * Bars * 4 - 6, takes * Bars * 4 + 6);
+        snares.ShouldBeInRange(takes * Bars * 4 - 8, takes * Bars * 4 + 8);
         kicks.ShouldBeInRange(takes * Bars * 2 - 6, takes * Bars * 2 + 12);
     }
 }
