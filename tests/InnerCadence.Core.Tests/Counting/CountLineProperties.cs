@@ -73,6 +73,10 @@ public class CountLineProperties
     }, iter: 2000);
 
     [Fact]
+    public void A_level_to_the_end_stands_beside_probable_hands() =>
+        ExpectedReading.ReadBackSays(CountLines.Parse("pickup 2&\nmeter 12/8\nSN: 2[5] 4l 2&\nLV: 1 mp <| 1 f\nST: R L r l ..."));
+
+    [Fact]
     public void A_mistake_in_one_line_costs_no_other_line_anything() => Text.Sample(text =>
     {
         var sound = CountLines.Parse(text).Passage.Strokes.Where(s => s.Voice != Voice.Ride);

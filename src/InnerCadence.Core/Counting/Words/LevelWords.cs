@@ -8,6 +8,14 @@ namespace InnerCadence.Core.Counting.Words;
 /// <summary>Reads how loud the kit is, in words: the kit soft from 3; snare growing from soft to loud, from 1 to 4 of bar 2.</summary>
 internal static partial class LevelWords
 {
+    /// <summary>The line says how loud something is, even where its bars are not there yet.</summary>
+    public static bool Speaks(string line, Directives said) =>
+        Subject().Match(line.Trim().TrimEnd('.')) is { Success: true } subject && VoicesOf(subject.Groups["who"].Value, said) is not null
+        && Parts(subject).All(part => Change().IsMatch(part) || Steady().IsMatch(part));
+
+    private static string[] Parts(Match subject) =>
+        subject.Groups["parts"].Value.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+
     /// <summary>The marks of the line; nothing where it says something else.</summary>
     public static IReadOnlyList<LevelMark>? Read(string line, Passage passage, Directives said)
     {
@@ -15,8 +23,7 @@ internal static partial class LevelWords
             || VoicesOf(subject.Groups["who"].Value, said) is not { } voices)
             return null;
         var marks = new List<LevelMark>();
-        foreach (var part in subject.Groups["parts"].Value.Split(';',
-            StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        foreach (var part in Parts(subject))
         {
             if (Change().Match(part) is { Success: true } change)
             {

@@ -66,7 +66,7 @@ internal sealed class WordFixes(string[] typed, CountText read, IReadOnlyCollect
     private Fix? TakenTogether(SourceLine line)
     {
         var (made, taken) = (passage, new List<SourceLine>());
-        foreach (var each in lines.Where(l => LevelWords.Read(l.Text, passage, said) is null))
+        foreach (var each in lines.Where(l => !LevelWords.Speaks(l.Text, said)))
         {
             var words = new WordLine(each.Text, passage, said, []);
             if (words.Read() is not { } parts || words.Asked > 0 || SpokenPassage.With(made, parts) is not { } next) return null;
