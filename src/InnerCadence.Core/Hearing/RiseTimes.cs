@@ -52,9 +52,9 @@ public sealed class RiseTimes
     /// what scatters from stroke to stroke.</summary>
     public static double Doubt(Voice voice) => voice.Family switch
     {
-        Family.Kick => 1.7,
-        Family.Snare or Family.Tom => 1.5,
-        _ => 0.3,
+        Family.Kick => 1.9,
+        Family.Snare or Family.Tom => 1.8,
+        _ => 0.5,
     };
 
     /// <param name="stroke">Where the ear puts it.</param>

@@ -16,22 +16,30 @@ public sealed record OddStroke(Tick At, int Bar, Voice Voice, Tick InBar, double
 }
 
 /// <summary>Which strokes stand out.</summary>
-/// <remarks>time.md, "Micro-timing": over 15 ms and over 3.5 robust deviations from the median of its voice at the same place in the other
-/// bars, or of its voice in the whole passage where fewer than three other bars have it.</remarks>
+/// <remarks>time.md, "Micro-timing": over 15 ms and over 3.5 robust deviations (of all strokes, or of its voice where that is more) from
+/// the median of its voice at the same place in the other bars, or of its voice in the whole passage where fewer than three other bars
+/// have it.</remarks>
 internal static class OddStrokes
 {
     private const double Least = 15, Deviations = 3.5, MadToDeviation = 1.4826, LeastOthers = 3;
+
+    /// <summary>Strokes of a voice from which its own spread is known.</summary>
+    private const int LeastOfVoice = 4;
 
     /// <returns>In order of time.</returns>
     public static IReadOnlyList<OddStroke> In(Passage passage, IReadOnlyList<StrokeOffset> strokes)
     {
         var usual = strokes.Select(s => Usual(passage, strokes, s)).ToList();
         var off = strokes.Select((s, i) => usual[i] is { } there ? s.Milliseconds - there : 0).ToList();
-        var known = off.Where((_, i) => usual[i] is not null).ToList();
+        var known = Enumerable.Range(0, strokes.Count).Where(i => usual[i] is not null).ToList();
         if (known.Count < 4) return [];
-        var deviation = MadToDeviation * known.Select(Math.Abs).Median();
+        double Spread(IEnumerable<int> which) => MadToDeviation * which.Select(i => Math.Abs(off[i])).Median();
+        var all = Spread(known);
+        // A voice that is scattered as a whole has no odd stroke because the others are even.
+        var deviations = known.GroupBy(i => strokes[i].Voice)
+            .ToDictionary(v => v.Key, v => v.Count() < LeastOfVoice ? all : Math.Max(all, Spread(v)));
         return [.. strokes.Select((s, i) => (Stroke: s, Off: off[i], Place: passage.Meters.Locate(s.At)))
-            .Where((o, i) => usual[i] is not null && Math.Abs(o.Off) > Least && Math.Abs(o.Off) > Deviations * deviation)
+            .Where((o, i) => usual[i] is not null && Math.Abs(o.Off) > Least && Math.Abs(o.Off) > Deviations * deviations[o.Stroke.Voice])
             .Select(o => new OddStroke(o.Stroke.At, o.Place.Bar, o.Stroke.Voice, o.Place.InBar, o.Off)).OrderBy(o => o.At)
                 .ThenBy(o => o.Voice)];
     }

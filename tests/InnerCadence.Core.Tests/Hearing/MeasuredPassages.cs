@@ -47,6 +47,11 @@ public class MeasuredPassages
     }
 
     [Fact]
+    public void A_voice_that_is_scattered_as_a_whole_has_no_odd_stroke() =>
+        Of(Played(Groove, 100, s => s.Voice == Voice.Kick ? s.At.Value / (4 * Tick.PerQuarter) % 2 == 0 ? 18 : -18 : 0)).Odd
+            .ShouldBeEmpty();
+
+    [Fact]
     public void What_is_missing_or_not_written_is_told_and_the_rest_still_aligns()
     {
         var heard = Played(Groove, 100, s => s.Voice == Voice.Kick ? -8 : 0);
