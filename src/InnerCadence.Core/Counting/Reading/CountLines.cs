@@ -132,8 +132,8 @@ public static partial class CountLines
     {
         if (Head().Match(line.Text) is not { Success: true } head)
         {
-            if (said.Language == Language.First || !NearLines.Tell(line, said, unread, problems)) unread.Add(new(line, null,
-                problems.Unread(line)));
+            if (said.Language == Language.First || !NearLines.Tell(line, said, unread, problems))
+                unread.Add(new(line, null, problems.Unread(line)));
             return null;
         }
         if (said.Language == Language.Second && said.FindVoice(head.Groups["voice"].Value) is { } called)

@@ -10,20 +10,21 @@ internal static partial class LevelWords
 {
     /// <summary>The line says how loud something is, even where its bars are not there yet.</summary>
     public static bool Speaks(string line, Directives said) =>
-        Subject().Match(line.Trim().TrimEnd('.')) is { Success: true } subject && VoicesOf(subject.Groups["who"].Value, said) is not null
-        && Parts(subject).All(part => Change().IsMatch(part) || Steady().IsMatch(part));
+        Said(line, said) is var (_, parts) && parts.All(part => Change().IsMatch(part) || Steady().IsMatch(part));
 
-    private static string[] Parts(Match subject) =>
-        subject.Groups["parts"].Value.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+    /// <summary>Whose level the line speaks of, and what it says of it; nothing where it speaks of something else.</summary>
+    private static (ValueList<Voice> Voices, string[] Parts)? Said(string line, Directives said) =>
+        Subject().Match(line.Trim().TrimEnd('.')) is { Success: true } subject
+        && VoicesOf(subject.Groups["who"].Value, said) is { } voices
+            ? (voices, subject.Groups["parts"].Value.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+            : null;
 
     /// <summary>The marks of the line; nothing where it says something else.</summary>
     public static IReadOnlyList<LevelMark>? Read(string line, Passage passage, Directives said)
     {
-        if (Subject().Match(line.Trim().TrimEnd('.')) is not { Success: true } subject
-            || VoicesOf(subject.Groups["who"].Value, said) is not { } voices)
-            return null;
+        if (Said(line, said) is not var (voices, parts)) return null;
         var marks = new List<LevelMark>();
-        foreach (var part in Parts(subject))
+        foreach (var part in parts)
         {
             if (Change().Match(part) is { Success: true } change)
             {
