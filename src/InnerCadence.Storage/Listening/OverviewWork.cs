@@ -28,8 +28,14 @@ public sealed class OverviewWork(SoundStore sounds, SoundFiles files)
             // Its picture is what one waits for; what is struck in it is heard after that.
             await connection.ExecuteAsync(new(
                 $"update sound set overview = @overview, seconds = coalesce(seconds, @seconds) where id = @id; {SoundStore.Hear} and s.id = @id",
-                new { id, overview = overview.Columns(), seconds = (double)samples / rate, ear = ShippedEar.Find()?.Version,
-                    SoundStore.OnsetsKind },
+                new
+                {
+                    id,
+                    overview = overview.Columns(),
+                    seconds = (double)samples / rate,
+                    ear = ShippedEar.Find()?.Version,
+                    SoundStore.OnsetsKind
+                },
                 transaction, cancellationToken: stop));
             await SoundStore.SayLengthAsync(connection, transaction, id, stop);
             return "The picture of the sound is made.";

@@ -98,8 +98,13 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
     {
         var text = "HH: 8ths | % | % | %\nSN: 2 4 | % | % | %";
         var read = CountLines.Parse(text).Passage;
-        var passage = await application.Get<PassageStore>().AddAsync(new(4), new() { Kind = PassageKind.Groove, Text = text, Bars = 4,
-            Bar = 20 },
+        var passage = await application.Get<PassageStore>().AddAsync(new(4), new()
+        {
+            Kind = PassageKind.Groove,
+            Text = text,
+            Bars = 4,
+            Bar = 20
+        },
             TestContext.Current.CancellationToken, [.. read.Strokes.Select(s => new StrokeOffset(s.At, s.Voice, s.At.Value % 7,
                 Loudness: 0.3 * Math.Pow(1.25, 3.0 * s.At.Value / read.Length.Value)))]);
         var timing = $"/passages/{passage}/timing";
