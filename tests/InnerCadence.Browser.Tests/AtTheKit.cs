@@ -77,6 +77,28 @@ public class AtTheKit(Site site)
         person.SeesAll("#round").ShouldBeEmpty();
     }
 
+    [Fact]
+    public void Keys_judge_rounds_while_it_plays_until_they_are_asked_to_be_pads()
+    {
+        var browser = site.Browser();
+        var person = new Person(browser, site.Address).Opens("/practice/1");
+        person.Sees("#pads").Text.ShouldContain("space", Case.Insensitive, "the kick would be on the key that counts clean rounds");
+        var before = person.SeesAll(".beads .failed").Count;
+        var clean = int.Parse(person.Sees("#clean").Text, CultureInfo.InvariantCulture);
+        person.Hands.SendKeys(" ").Perform();
+        person.Sees("[data-state=playing]");
+        person.Hands.SendKeys(" ").Perform();
+        person.Reads("#clean", $"{clean + 1}");
+        person.Hands.SendKeys("f").Perform();
+        Eventually(() => person.SeesAll(".beads .failed").Count == before + 1, "a failure is written down");
+        person.Sees("#pads-hit").Text.ShouldBe("0");
+        person.Sees("#pads-keys").Click();
+        person.Hands.SendKeys(" ").Perform();
+        person.Reads("#pads-hit", "1");
+        person.SeesAll(".beads .failed").Count.ShouldBe(before + 1);
+        person.Sees("[data-part=play]").Click();
+    }
+
     private static double Tempo(Person person) => double.Parse(person.Sees("#tempo").Text, CultureInfo.InvariantCulture);
 
     private static void Eventually(Func<bool> holds, string what)

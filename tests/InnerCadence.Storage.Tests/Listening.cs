@@ -2,6 +2,7 @@ using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
 using InnerCadence.Storage.Listening;
+using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Sightings;
 using InnerCadence.Storage.Upkeep;
 
@@ -100,6 +101,25 @@ public class Listening : StorageTests
         await Source.CreateCommand("update sound set deleted_at = now() - interval '2 days'").ExecuteNonQueryAsync(Stop);
         await Sounds.ClearAsync(Stop);
         Store.Has(hash).ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task A_sound_is_heard_again_where_its_recording_gets_another_meter()
+    {
+        var recording = (await Recordings.FindAsync(await RecordAsync("Piece", 64), Stop))!;
+        using var content = new MemoryStream(Wav.Write(new float[Synth.Rate], 1));
+        var hash = await Store.KeepAsync(content, Stop);
+        await Sounds.AttachAsync(recording, hash, "side one.wav", "audio/wav", content.Length, 1, false, Stop);
+        await Source.CreateCommand("delete from job; update sound set heard = '{}', ear = '5'").ExecuteNonQueryAsync(Stop);
+        async Task<object?> WaitingAsync() =>
+            await Source.CreateCommand("select count(*) from job where kind = 'onsets' and state = 'waiting'").ExecuteScalarAsync(Stop);
+        RecordingDraft In(string meter) => new() { PlayerId = recording.PlayerId, Title = recording.Title, Meter = meter };
+        (await Recordings.UpdateAsync(Study, recording.Id, In("4/4"), recording.Version, Stop)).ShouldBeTrue();
+        (await WaitingAsync()).ShouldBe(0L, "it is in the meter that it was in");
+        (await Recordings.UpdateAsync(Study, recording.Id, In("3/4"), recording.Version, Stop)).ShouldBeFalse();
+        (await WaitingAsync()).ShouldBe(0L, "what was not changed is not heard again");
+        (await Recordings.UpdateAsync(Study, recording.Id, In("3/4"), recording.Version + 1, Stop)).ShouldBeTrue();
+        (await WaitingAsync()).ShouldBe(1L);
     }
 
     [Fact]

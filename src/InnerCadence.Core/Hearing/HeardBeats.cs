@@ -26,7 +26,8 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     /// is greatest, by dynamic programming. The one stands that explains most of the strength with the fewest beats. Bar lines are the
     /// likeliest positions in bars of two to seven beats that seldom change.
     /// </summary>
-    public static HeardBeats Of(Activations heard, IReadOnlyList<HeardStroke> strokes)
+    /// <param name="meters">What is known of the recording’s bars.</param>
+    public static HeardBeats Of(Activations heard, IReadOnlyList<HeardStroke> strokes, MeterCycle? meters = null)
     {
         if (heard.Pulses < 3 * Ear.PulsesPerSecond) return None;
         var strength = Enumerable.Range(0, heard.Pulses).Select(heard.Beat).ToArray();
@@ -38,7 +39,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         if (tried.Count == 0) return None;
         var best = tried[0];
         var beats = best.Path.Select(at => Near(strokes, new((Lean(strength, at) + 0.5) / Ear.PulsesPerSecond))).ToList();
-        var bars = BarLines(best.Path, heard);
+        var bars = BarLines(best.Path, heard, Lengths(meters, InThrees(beats, strokes)), meters?.Meters.Count > 1 ? 1 : 8);
         var own = Usual(beats);
         var tempos = new List<(double Bpm, double Score)> { (own, best.Score) };
         foreach (var other in tried.Skip(1))
@@ -141,13 +142,45 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         return 60 / middle.Average();
     }
 
-    /// <summary>Which beats begin a bar: the likeliest path through bars of two to seven beats.</summary>
-    private static bool[] BarLines(List<int> path, Activations heard)
+    /// <summary>Beats are divided in three: more is struck a third after them than at halves and quarters.</summary>
+    private static bool InThrees(List<Seconds> beats, IReadOnlyList<HeardStroke> strokes)
     {
-        // How likely a bar has so many beats, before anything is heard.
-        (int Beats, double Cost)[] meters = [(4, 0), (3, 2), (2, 3), (5, 4), (6, 4), (7, 5)];
-        const double Change = 8;
-        var states = meters.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost)))
+        var (threes, twos) = (0.0, 0.0);
+        foreach (var (from, to) in beats.Zip(beats.Skip(1)))
+            foreach (var stroke in Between(strokes, from, to))
+            {
+                var place = (stroke.At - from) / (to - from);
+                if (Math.Abs(place - 1.0 / 3) < 0.055) threes += stroke.Strength;
+                else if (Math.Abs(place - 0.5) < 0.055 || Math.Abs(place - 0.25) < 0.03) twos += stroke.Strength;
+            }
+        return threes > twos;
+    }
+
+    /// <param name="Cost">How unlikely a bar has so many beats, before anything is heard; told once.</param>
+    /// <param name="EachCost">Told for every such bar.</param>
+    private readonly record struct BarLength(int Beats, double Cost, double EachCost = 0);
+
+    /// <summary>Bars of two beats are those of 6/8 where beats are divided in three; in common time they are half a bar more often. Where
+    /// somebody chose meters bars are of those, in 6/8 and its like of single counts too; beside 4/4, which a recording has that nobody
+    /// chose a meter for, all may be but halves of it.</summary>
+    private static List<BarLength> Lengths(MeterCycle? meters, bool inThrees)
+    {
+        BarLength[] usual = [new(4, 0), new(3, 2), inThrees ? new(2, 2) : new(2, 3, 0.3), new(5, 4), new(6, 4), new(7, 5)];
+        if (meters is null || meters.Meters.Select(BeatsOf).Distinct().ToList() is var own && own.Contains(0)) return [.. usual];
+        if (own is [4]) return [.. usual.Where(u => u.Beats != 2)];
+        return [.. own.Select(n => new BarLength(n, 0)), .. meters.Meters.Where(m => m.Pulses[0] == 3).Select(m => m.Counts).Distinct()
+            .Select(n => new BarLength(n, 2, 3))];
+    }
+
+    /// <summary>Of a bar, as the ear takes beats; 0 where they are of several lengths or so quick that it takes others.</summary>
+    private static int BeatsOf(Meter meter) => meter.Pulses.Distinct().Count() > 1 || (meter.Lower > 4 && meter.Pulses[0] == 1) ? 0
+        : meter.Lower < 4 ? meter.Counts * 4 / meter.Lower : meter.Pulses.Count;
+
+    /// <summary>Which beats begin a bar: the likeliest path through bars of these lengths.</summary>
+    /// <param name="change">What it costs that a bar is not as long as the one before it.</param>
+    private static bool[] BarLines(List<int> path, Activations heard, IReadOnlyList<BarLength> lengths, double change)
+    {
+        var states = lengths.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost, m.EachCost)))
             .ToArray();
         var cost = states.Select(s => s.Cost).ToArray();
         var came = new int[path.Count, states.Length];
@@ -160,13 +193,13 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
                 : double.MaxValue);
             for (var i = 0; i < states.Length; i++)
             {
-                var (beats, position, _) = states[i];
+                var (beats, position, _, each) = states[i];
                 var before = position > 0 ? i - 1 : i + beats - 1;
                 var stay = beat == 0 ? cost[i] : cost[before];
                 came[beat, i] = before;
-                if (beat > 0 && position == 0 && cost[cheapest] + Change < stay) (stay, came[beat, i]) =
-                    (cost[cheapest] + Change, cheapest);
-                next[i] = stay - Math.Log(position == 0 ? line : 1 - line);
+                if (beat > 0 && position == 0 && cost[cheapest] + change < stay) (stay, came[beat, i]) =
+                    (cost[cheapest] + change, cheapest);
+                next[i] = stay + (position == 0 ? each - Math.Log(line) : -Math.Log(1 - line));
             }
             cost = next;
         }

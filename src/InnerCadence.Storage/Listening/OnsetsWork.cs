@@ -1,6 +1,7 @@
 using Dapper;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
+using InnerCadence.Storage.Recordings;
 using Npgsql;
 
 namespace InnerCadence.Storage.Listening;
@@ -37,7 +38,10 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
             var heard = pass.End();
             await activations.KeepAsync(hash, ear.Version, heard, stop);
             var strokes = HeardStrokes.In(heard, ear);
-            var beats = HeardBeats.Of(heard, strokes);
+            var meters = await connection.ExecuteScalarAsync<string>(new(
+                "select r.meter from sound s join recording r on r.id = s.recording_id where s.id = @id", new { id }, transaction,
+                cancellationToken: stop));
+            var beats = HeardBeats.Of(heard, strokes, Recording.MetersOf(meters!));
             return await OnsetsWork.KeepAsync(new([.. strokes], beats.Beats, beats.Tempos, ear.Version), connection, transaction, id, stop);
         }
     }

@@ -77,7 +77,9 @@ public sealed record Recording
     public PartialDate? Issued => IssuedFrom is { } from && IssuedTo is { } to ? new(from, to) : null;
     /// <summary>The tempo as it is felt.</summary>
     public double? FeltTempo => Tempo * TempoRead.Times;
-    public MeterCycle Meters => new([.. Meter.Split(' ', StringSplitOptions.RemoveEmptyEntries)
+    public MeterCycle Meters => MetersOf(Meter);
+
+    internal static MeterCycle MetersOf(string meters) => new([.. meters.Split(' ', StringSplitOptions.RemoveEmptyEntries)
         .Select(m => Core.Music.Meter.Parse(m) ?? Core.Music.Meter.CommonTime)]);
     public PartialDate? Recorded => RecordedFrom is { } from && RecordedTo is { } to ? new(from, to) : null;
     public ClockTime? Duration => DurationMs is { } ms ? new(ms) : null;
@@ -181,6 +183,8 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
+        await connection.ExecuteAsync(new(Listening.SoundStore.HearInMeter, new { id, draft.Meter, Listening.SoundStore.OnsetsKind }, transaction,
+            cancellationToken: stop));
         if (await connection.ExecuteAsync(new(
             $"""
             {Names}

@@ -53,7 +53,7 @@ async function connect() {
   }
 }
 
-// Keys sound only while somebody plays along, so that the page's own keys stay.
+// Keys are pads only while somebody plays along and wants them to be, so that the page's own keys stay.
 const keys = new Map([...root.querySelectorAll("[data-pad]")].map((pad) => [pad.dataset.code, pad.dataset.pad]));
 document.addEventListener(
   "keydown",
@@ -61,7 +61,7 @@ document.addEventListener(
     const voice = keys.get(event.code);
     if (
       !voice ||
-      (!run && !measuring) ||
+      !(measuring || (run && by("pads-keys").checked)) ||
       event.repeat ||
       event.ctrlKey ||
       event.metaKey ||
