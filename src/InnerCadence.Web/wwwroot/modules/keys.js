@@ -10,10 +10,12 @@ document.addEventListener("keydown", (event) => {
     }
     return;
   }
-  if (target.matches("input, textarea, select")) {
+  if (target.matches("input:not([type=checkbox], [type=radio]), textarea, select")) {
     if (event.key === "Escape") target.blur();
     return;
   }
+  // Whoever walks by Tab presses what the ring is round.
+  if (event.key === " " && target.matches("a, button, summary, input, [role=button]") && target.matches(":focus-visible")) return;
   if (event.key === "/") {
     const jump = document.getElementById("jump");
     if (jump) {

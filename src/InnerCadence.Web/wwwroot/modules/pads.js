@@ -66,7 +66,7 @@ document.addEventListener(
       event.ctrlKey ||
       event.metaKey ||
       event.altKey ||
-      /** @type {HTMLElement} */ (event.target).matches("input, select, textarea")
+      /** @type {HTMLElement} */ (event.target).matches("input:not([type=checkbox]), select, textarea")
     )
       return;
     event.preventDefault();
@@ -167,6 +167,8 @@ async function simulate() {
   }
 }
 
+// Else the space bar, which may be a pad, would take the tick away again.
+by("pads-keys").addEventListener("change", () => by("pads-keys").blur());
 by("pads-connect").addEventListener("click", connect);
 // Eight clicks, a stroke on each: the middle of what they are late is taken off from then on.
 by("pads-measure").addEventListener("click", async () => {
