@@ -104,7 +104,7 @@ public class Listening : StorageTests
     }
 
     [Fact]
-    public async Task A_sound_is_heard_again_where_its_recording_gets_another_meter()
+    public async Task A_sound_is_heard_again_where_its_recording_gets_another_meter_or_tempo()
     {
         var recording = (await Recordings.FindAsync(await RecordAsync("Piece", 64), Stop))!;
         using var content = new MemoryStream(Wav.Write(new float[Synth.Rate], 1));
@@ -113,12 +113,16 @@ public class Listening : StorageTests
         await Source.CreateCommand("delete from job; update sound set heard = '{}', ear = '5'").ExecuteNonQueryAsync(Stop);
         async Task<object?> WaitingAsync() =>
             await Source.CreateCommand("select count(*) from job where kind = 'onsets' and state = 'waiting'").ExecuteScalarAsync(Stop);
-        RecordingDraft In(string meter) => new() { PlayerId = recording.PlayerId, Title = recording.Title, Meter = meter };
+        RecordingDraft In(string meter, double? tempo = null) =>
+            new() { PlayerId = recording.PlayerId, Title = recording.Title, Meter = meter, Tempo = tempo ?? recording.Tempo };
         (await Recordings.UpdateAsync(Study, recording.Id, In("4/4"), recording.Version, Stop)).ShouldBeTrue();
         (await WaitingAsync()).ShouldBe(0L, "it is in the meter that it was in");
         (await Recordings.UpdateAsync(Study, recording.Id, In("3/4"), recording.Version, Stop)).ShouldBeFalse();
         (await WaitingAsync()).ShouldBe(0L, "what was not changed is not heard again");
         (await Recordings.UpdateAsync(Study, recording.Id, In("3/4"), recording.Version + 1, Stop)).ShouldBeTrue();
+        (await WaitingAsync()).ShouldBe(1L);
+        await Source.CreateCommand("delete from job").ExecuteNonQueryAsync(Stop);
+        (await Recordings.UpdateAsync(Study, recording.Id, In("3/4", 90), recording.Version + 2, Stop)).ShouldBeTrue();
         (await WaitingAsync()).ShouldBe(1L);
     }
 

@@ -27,14 +27,15 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     /// likeliest positions in bars of two to seven beats that seldom change.
     /// </summary>
     /// <param name="meters">What is known of the recording’s bars.</param>
-    public static HeardBeats Of(Activations heard, IReadOnlyList<HeardStroke> strokes, MeterCycle? meters = null)
+    /// <param name="tempo">What is known of its quarters.</param>
+    public static HeardBeats Of(Activations heard, IReadOnlyList<HeardStroke> strokes, MeterCycle? meters = null, Bpm? tempo = null)
     {
         if (heard.Pulses < 3 * Ear.PulsesPerSecond) return None;
         var strength = Enumerable.Range(0, heard.Pulses).Select(heard.Beat).ToArray();
         var peaks = Enumerable.Range(1, heard.Pulses - 2).Where(i => strength[i] >= strength[i - 1] && strength[i] > strength[i + 1])
             .Sum(i => strength[i]);
         var tried = Periods(strength).Select(period => (Period: period, Path: Path(strength, period)))
-            .Where(t => t.Path.Count > 3).Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks)))
+            .Where(t => t.Path.Count > 3).Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks) * Known(t.Path, meters, tempo)))
                 .OrderByDescending(t => t.Score).ToList();
         if (tried.Count == 0) return None;
         var best = tried[0];
@@ -102,11 +103,21 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private static double Score(List<int> path, double[] strength, double peaks)
     {
         var on = path.Sum(at => strength[at]);
-        var bpm = 60.0 * Ear.PulsesPerSecond * (path.Count - 1) / (path[^1] - path[0]);
+        var bpm = BeatsAMinute(path);
         var weakest = Math.Exp(0.5 * path.Average(at => Math.Log(Math.Max(0.05, strength[at]))));
         var usual = Math.Exp(-0.5 * Math.Pow(Math.Log2(bpm / 100), 2));
         return Math.Pow(on / path.Count, BeatsCount) * on / Math.Max(1e-9, peaks) * weakest * usual;
     }
+
+    /// <summary>What a tempo is worth where another is known, which a record may leave by a fifth.</summary>
+    private static double Known(List<int> path, MeterCycle? meters, Bpm? tempo)
+    {
+        if (tempo is not { } quarters) return 1;
+        var beat = meters?.Meters[0] is { Lower: 8 } meter && meter.Pulses[0] == 3 ? quarters.Value * 2 / 3 : quarters.Value;
+        return Math.Max(0.02, Math.Exp(-0.5 * Math.Pow(Math.Log2(BeatsAMinute(path) / beat) / 0.15, 2)));
+    }
+
+    private static double BeatsAMinute(List<int> path) => 60.0 * Ear.PulsesPerSecond * (path.Count - 1) / (path[^1] - path[0]);
 
     private static double Lean(double[] strength, int at)
     {

@@ -36,7 +36,7 @@ public sealed class SoundBars
     /// <summary>As they are marked; where none is, as the ear takes them.</summary>
     /// <returns>Nothing where neither knows any.</returns>
     public static SoundBars? Of(IReadOnlyList<(int Bar, Seconds At)> marks, MeterCycle meters, Bpm? tempo, Seconds lasts, Activations heard,
-        Ear ear) => Marked(marks, meters, tempo, lasts) ?? Heard(HeardBeats.Of(heard, HeardStrokes.In(heard, ear), meters));
+        Ear ear) => Marked(marks, meters, tempo, lasts) ?? Heard(HeardBeats.Of(heard, HeardStrokes.In(heard, ear), meters, tempo));
 
     /// <summary>From marks, with the tempo before and after them.</summary>
     /// <param name="marks">Bars from 1 and their seconds, ascending.</param>

@@ -38,10 +38,10 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
             var heard = pass.End();
             await activations.KeepAsync(hash, ear.Version, heard, stop);
             var strokes = HeardStrokes.In(heard, ear);
-            var meters = await connection.ExecuteScalarAsync<string>(new(
-                "select r.meter from sound s join recording r on r.id = s.recording_id where s.id = @id", new { id }, transaction,
-                cancellationToken: stop));
-            var beats = HeardBeats.Of(heard, strokes, Recording.MetersOf(meters!));
+            var recording = await connection.QuerySingleAsync<Recording>(new(
+                "select r.meter, r.tempo, r.tempo_read from sound s join recording r on r.id = s.recording_id where s.id = @id", new { id },
+                transaction, cancellationToken: stop));
+            var beats = HeardBeats.Of(heard, strokes, recording.Meters, recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null);
             return await OnsetsWork.KeepAsync(new([.. strokes], beats.Beats, beats.Tempos, ear.Version), connection, transaction, id, stop);
         }
     }

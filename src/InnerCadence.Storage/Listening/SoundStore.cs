@@ -93,12 +93,12 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
             and not exists (select 1 from job j where j.kind = @OnsetsKind and j.state in ('waiting', 'running') and (j.input->>'sound')::bigint = s.id)
         """;
 
-    /// <summary>Has the sounds of a recording listened to again where it gets another meter: their bars follow from it.</summary>
-    internal const string HearInMeter =
+    /// <summary>Has the sounds of a recording listened to again where it gets another meter or tempo: their bars follow from it.</summary>
+    internal const string HearInTime =
         """
         insert into job (kind, study_id, input)
           select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id) from sound s join recording r on r.id = s.recording_id
-          where r.id = @id and r.meter <> @Meter and s.deleted_at is null and s.heard is not null
+          where r.id = @id and (r.meter <> @Meter or r.tempo is distinct from @Tempo or r.tempo_read <> @TempoRead) and s.deleted_at is null and s.heard is not null
             and not exists (select 1 from job j where j.kind = @OnsetsKind and j.state = 'waiting' and (j.input->>'sound')::bigint = s.id)
         """;
 

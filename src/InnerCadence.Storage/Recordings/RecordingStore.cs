@@ -77,9 +77,7 @@ public sealed record Recording
     public PartialDate? Issued => IssuedFrom is { } from && IssuedTo is { } to ? new(from, to) : null;
     /// <summary>The tempo as it is felt.</summary>
     public double? FeltTempo => Tempo * TempoRead.Times;
-    public MeterCycle Meters => MetersOf(Meter);
-
-    internal static MeterCycle MetersOf(string meters) => new([.. meters.Split(' ', StringSplitOptions.RemoveEmptyEntries)
+    public MeterCycle Meters => new([.. Meter.Split(' ', StringSplitOptions.RemoveEmptyEntries)
         .Select(m => Core.Music.Meter.Parse(m) ?? Core.Music.Meter.CommonTime)]);
     public PartialDate? Recorded => RecordedFrom is { } from && RecordedTo is { } to ? new(from, to) : null;
     public ClockTime? Duration => DurationMs is { } ms ? new(ms) : null;
@@ -183,7 +181,7 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new(Listening.SoundStore.HearInMeter, new { id, draft.Meter, Listening.SoundStore.OnsetsKind }, transaction,
+        await connection.ExecuteAsync(new(Listening.SoundStore.HearInTime, new { id, draft.Meter, draft.Tempo, draft.TempoRead, Listening.SoundStore.OnsetsKind }, transaction,
             cancellationToken: stop));
         if (await connection.ExecuteAsync(new(
             $"""

@@ -10,7 +10,8 @@ public class BarsOfBeats
 
     /// <summary>A beat every half second from 0.5 s.</summary>
     /// <param name="line">How strong a bar line is on each beat, 0 to 1.</param>
-    private static Activations Heard(Func<int, double> line)
+    /// <param name="strong">How strong each beat is.</param>
+    private static Activations Heard(Func<int, double> line, Func<int, double>? strong = null)
     {
         var pulse = new byte[2 * (Beats + 2) * 25];
         for (var beat = 0; beat < Beats; beat++)
@@ -18,7 +19,7 @@ public class BarsOfBeats
             {
                 var at = 2 * ((beat + 1) * 25 + step);
                 var height = step == 0 ? 1 : 0.4;
-                (pulse[at], pulse[at + 1]) = ((byte)(250 * height), (byte)(255 * height * line(beat)));
+                (pulse[at], pulse[at + 1]) = ((byte)(250 * height * (strong?.Invoke(beat) ?? 1)), (byte)(255 * height * line(beat)));
             }
         return new([], pulse);
     }
@@ -77,6 +78,15 @@ public class BarsOfBeats
     {
         double Line(int beat) => beat % 7 is 0 or 4 ? 0.7 : 0.1;
         Lengths(Line, "4/4 3/4").ShouldBe([.. Enumerable.Range(0, 13).Select(i => i % 2 == 0 ? 4 : 3)]);
+    }
+
+    [Theory]
+    [InlineData("4/4", 60, 60), InlineData("4/4", 122, 120), InlineData("12/8", 90, 60)]
+    public void The_tempo_that_is_known_is_beaten(string meter, double known, double told)
+    {
+        // Every other beat is stronger, so that half the tempo is nearly as good.
+        var heard = HeardBeats.Of(Heard(Every(4, 0.8), Every(2, 0.95, 0.6)), [], new([Meter.Parse(meter)!]), Bpm.Of(known));
+        heard.Tempos[0].Bpm.ShouldBe(told, 0.6);
     }
 
     [Fact]
