@@ -37,6 +37,8 @@ internal static class TheEar
     /// <summary>Noise with knocks, as mono at 44.1 kHz: seconds it takes, and megabytes that the process holds at most.</summary>
     public static void Hear(int minutes)
     {
+        using var process = Process.GetCurrentProcess();
+        var before = process.PeakWorkingSet64;
         var (ear, random, watch) = (ShippedEar.Find()!, new Random(1), Stopwatch.StartNew());
         var pass = new EarPass(ear, 44_100);
         var second = new float[44_100];
@@ -47,9 +49,9 @@ internal static class TheEar
             pass.Add(second);
         }
         var strokes = HeardStrokes.In(pass.End(), ear).Count;
-        using var process = Process.GetCurrentProcess();
+        process.Refresh();
         Tell($"{minutes} minutes: {strokes} strokes in {watch.Elapsed.TotalSeconds:0.0} s; "
-            + $"at most {process.PeakWorkingSet64 / 1e6:0} MB held by the process");
+            + $"at most {process.PeakWorkingSet64 / 1e6:0} MB held by the process, {before / 1e6:0} of them before the ear was read");
     }
 
     private static void Tell(string line) => Console.WriteLine(line);

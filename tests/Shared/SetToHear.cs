@@ -10,8 +10,16 @@ internal static class SetToHear
 {
     internal sealed record Truth(string Kind, string Meter, double Bpm, IReadOnlyList<Struck> Strokes, IReadOnlyList<Beat> Beats)
     {
-        /// <summary>In beats a minute as they are felt.</summary>
-        public double Felt => Meter is "6/8" or "12/8" ? Bpm / 1.5 : Bpm;
+        /// <summary>Beats a minute as they are played: of the gap in the middle, for a player drifts from the tempo that was counted in;
+        /// in 7/8, whose beats are uneven, that tempo.</summary>
+        public double Felt
+        {
+            get
+            {
+                double[] gaps = [.. Beats.Zip(Beats.Skip(1), (a, b) => b.At - a.At).Order()];
+                return Meter == "7/8" || gaps.Length < 2 ? Bpm : 60 / gaps[gaps.Length / 2];
+            }
+        }
     }
 
     internal sealed record Struck(double At, string Voice, double Loudness)
