@@ -4,7 +4,7 @@ import sys
 from . import bank, export, find_set, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION, ROUNDS = "6", [(16000, 2.5e-3), (18000, 1.5e-3), (20000, 1.5e-3), (5500, 9e-4)]
+VERSION, ROUNDS = "5", [(16000, 2.5e-3), (18000, 1.5e-3)]
 
 
 def main(data, command, *arguments):
@@ -12,7 +12,7 @@ def main(data, command, *arguments):
     if command == "pieces":
         pieces.make_all(folder, 50, "validation", os.cpu_count())
         bank.make_all(folder, 24)
-        pieces.make_all(folder, 420, "band", os.cpu_count())
+        pieces.make_all(folder, 240, "band", os.cpu_count())
         pieces.make_all(folder, 4000, "training", os.cpu_count())
     elif command == "train":
         train.train(folder, ear, ROUNDS)

@@ -9,9 +9,6 @@ from . import band, features, kits, parts, rooms
 
 SECONDS = 30
 
-# Bands from this number on ring below 1 kHz.
-RINGING = 240
-
 
 def make(seed, kind="training"):
     """(sound, truth) of one piece. Training seeds are even, those of validation odd."""
@@ -42,8 +39,7 @@ def keep_band(folder, seed, _):
     if os.path.exists(path):
         return
     rng = np.random.default_rng([seed, 11])
-    play = band.play if seed < RINGING else band.keys
-    while not (sound := play(rng, parts.make(rng, SECONDS), SECONDS)).any():
+    while not (sound := band.play(rng, parts.make(rng, SECONDS), SECONDS)).any():
         pass
     sound = rooms.reverb(rng, rooms.equalise(rng, sound, 7), False)
     np.savez(path + ".part.npz", features=features.features(sound).astype(np.float16), truth="{}")

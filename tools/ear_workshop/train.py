@@ -7,7 +7,7 @@ from .descent import descend
 from .network import Ear
 from .voices import FAMILIES, FAMILY, FAMILY_OF, KIND, KINDS, ONSET, OUTPUTS, TOM_PITCH, VELOCITY, tom_pitch
 
-CROP, BATCH = 1200, 4
+CROP, BATCH = 800, 6
 
 # Numbers of 16 bits where the processor multiplies them: a third faster, and no worse.
 with open("/proc/cpuinfo") as facts:
@@ -61,7 +61,7 @@ class Clips:
         for _ in range(BATCH):
             x, mean, y, struck, asked, band = self.all[rng.integers(len(self.all))]
             if self.bands and not band and rng.random() < .5:
-                x = features.together(x, self.bands[rng.integers(len(self.bands))], rng.uniform(-18, 9))
+                x = features.together(x, self.bands[rng.integers(len(self.bands))], rng.uniform(-20, 4))
                 mean = x.mean(axis=0)
             at = rng.integers(len(x) - CROP)
             clip = self.vary(np.concatenate([x[at:at + CROP].astype(np.float32), mean[None]]))

@@ -18,7 +18,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
 
     /// <summary>A beat on which nothing is heard weighs more than what is heard between beats: an exponent, chosen on 90 made-up
     /// pieces.</summary>
-    private const double BeatsCount = 2;
+    private const double BeatsCount = 1.7;
     private const int MostTempos = 4;
 
     /// <summary>
@@ -105,7 +105,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         var on = path.Sum(at => strength[at]);
         var bpm = BeatsAMinute(path);
         var weakest = Math.Exp(0.5 * path.Average(at => Math.Log(Math.Max(0.05, strength[at]))));
-        var usual = Math.Exp(-0.5 * Math.Pow(Math.Log2(bpm / 108), 2));
+        var usual = Math.Exp(-0.5 * Math.Pow(Math.Log2(bpm / 104), 2));
         return Math.Pow(on / path.Count, BeatsCount) * on / Math.Max(1e-9, peaks) * weakest * usual;
     }
 
