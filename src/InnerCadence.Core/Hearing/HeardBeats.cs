@@ -21,6 +21,9 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private const double BeatsCount = 1.7;
     private const int MostTempos = 4;
 
+    /// <summary>What it costs that a bar is not as long as the one before it, and where the recording's meters take turns.</summary>
+    private const double Change = 8, InTurn = 1;
+
     /// <summary>
     /// Periods whose multiples the beat's strength repeats at are each tried: the path of steps about a period long on which the strength
     /// is greatest, by dynamic programming. The one stands that explains most of the strength with the fewest beats. Bar lines are the
@@ -35,12 +38,13 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         var peaks = Enumerable.Range(1, heard.Pulses - 2).Where(i => strength[i] >= strength[i - 1] && strength[i] > strength[i + 1])
             .Sum(i => strength[i]);
         var tried = Periods(strength).Select(period => (Period: period, Path: Path(strength, period)))
-            .Where(t => t.Path.Count > 3).Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks) * Known(t.Path, meters, tempo)))
-                .OrderByDescending(t => t.Score).ToList();
+            .Where(t => t.Path.Count > 3)
+            .Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks) * Known(t.Path, meters, tempo)))
+            .OrderByDescending(t => t.Score).ToList();
         if (tried.Count == 0) return None;
         var best = tried[0];
         var beats = best.Path.Select(at => Near(strokes, new((Lean(strength, at) + 0.5) / Ear.PulsesPerSecond))).ToList();
-        var bars = BarLines(best.Path, heard, Lengths(meters, InThrees(beats, strokes)), meters?.Meters.Count > 1 ? 1 : 8);
+        var bars = BarLines(best.Path, heard, Lengths(meters, InThrees(beats, strokes)), meters?.Meters.Count > 1 ? InTurn : Change);
         var own = Usual(beats);
         var tempos = new List<(double Bpm, double Score)> { (own, best.Score) };
         foreach (var other in tried.Skip(1))
@@ -191,8 +195,8 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     /// <param name="change">What it costs that a bar is not as long as the one before it.</param>
     private static bool[] BarLines(List<int> path, Activations heard, IReadOnlyList<BarLength> lengths, double change)
     {
-        var states = lengths.SelectMany(m => Enumerable.Range(0, m.Beats).Select(position => (m.Beats, Position: position, m.Cost, m.EachCost)))
-            .ToArray();
+        var states = lengths.SelectMany(m => Enumerable.Range(0, m.Beats)
+            .Select(position => (m.Beats, Position: position, m.Cost, m.EachCost))).ToArray();
         var cost = states.Select(s => s.Cost).ToArray();
         var came = new int[path.Count, states.Length];
         for (var beat = 0; beat < path.Count; beat++)

@@ -98,7 +98,8 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
         """
         insert into job (kind, study_id, input)
           select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id) from sound s join recording r on r.id = s.recording_id
-          where r.id = @id and (r.meter <> @Meter or r.tempo is distinct from @Tempo or r.tempo_read <> @TempoRead) and s.deleted_at is null and s.heard is not null
+          where r.id = @id and (r.meter <> @Meter or r.tempo is distinct from @Tempo or r.tempo_read <> @TempoRead)
+            and s.deleted_at is null and s.heard is not null
             and not exists (select 1 from job j where j.kind = @OnsetsKind and j.state = 'waiting' and (j.input->>'sound')::bigint = s.id)
         """;
 

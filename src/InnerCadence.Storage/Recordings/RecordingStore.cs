@@ -181,8 +181,8 @@ public sealed class RecordingStore(NpgsqlDataSource source, KeptReady kept)
     {
         await using var connection = await source.OpenConnectionAsync(stop);
         await using var transaction = await connection.BeginTransactionAsync(stop);
-        await connection.ExecuteAsync(new(Listening.SoundStore.HearInTime, new { id, draft.Meter, draft.Tempo, draft.TempoRead, Listening.SoundStore.OnsetsKind }, transaction,
-            cancellationToken: stop));
+        await connection.ExecuteAsync(new(Listening.SoundStore.HearInTime,
+            new { id, draft.Meter, draft.Tempo, draft.TempoRead, Listening.SoundStore.OnsetsKind }, transaction, cancellationToken: stop));
         if (await connection.ExecuteAsync(new(
             $"""
             {Names}
