@@ -1,6 +1,5 @@
 using InnerCadence.Core.Music;
 using MathNet.Numerics;
-using MathNet.Numerics.IntegralTransforms;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -31,7 +30,7 @@ public sealed record BandEnergy(ValueList<float> Peak, ValueList<float> Low, Val
                     : Complex32.Zero;
             for (var i = middle; i < Math.Min(mono.Length, (int)((step + 1) * Step * rate)); i++) peak[step] =
                 Math.Max(peak[step], Math.Abs(mono[i]));
-            Fourier.Forward(piece, FourierOptions.NoScaling);
+            FourierTransform.Forward(piece);
             for (var bin = 1; bin < size / 2; bin++)
             {
                 var hz = (double)bin * rate / size;

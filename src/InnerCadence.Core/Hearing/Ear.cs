@@ -59,13 +59,13 @@ public sealed class Ear : IDisposable
 
     /// <param name="bands">Of a window of sound, 72 a frame.</param>
     /// <returns><see cref="Outputs"/> a frame, 0 to 1.</returns>
-    internal float[] Hear(float[] bands) => Run(strokes, bands, EarFeatures.Bands);
+    internal float[] Hear(Memory<float> bands) => Run(strokes, bands, EarFeatures.Bands);
 
     /// <param name="strengths">Seven a pulse frame, of a whole sound.</param>
     /// <returns>Beat and bar line of each frame, 0 to 1.</returns>
     internal float[] Beats(float[] strengths) => Run(pulse, strengths, Families.Count);
 
-    private static float[] Run(InferenceSession session, float[] values, int width)
+    private static float[] Run(InferenceSession session, Memory<float> values, int width)
     {
         if (values.Length == 0) return [];
         var input = NamedOnnxValue.CreateFromTensor("bands", new DenseTensor<float>(values, [1, values.Length / width, width]));

@@ -1,7 +1,6 @@
 using System.Numerics.Tensors;
 using System.Runtime.InteropServices;
 using MathNet.Numerics;
-using MathNet.Numerics.IntegralTransforms;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -54,9 +53,12 @@ internal sealed class EarFeatures
     public static float Level(float power, float full) => MathF.Log10(power / full + 1e-7f) / 7 + 1;
 
     /// <summary>The power that counts as full in a window: the 99th percentile over its frames of their greatest bands.</summary>
-    public static float Full(IReadOnlyList<float[]> frames)
+    /// <param name="powers">Of its frames, <see cref="Bands"/> each.</param>
+    public static float Full(ReadOnlySpan<float> powers)
     {
-        float[] greatest = [.. frames.Select(f => f.Max()).Order()];
+        var greatest = new float[powers.Length / Bands];
+        for (var frame = 0; frame < greatest.Length; frame++) greatest[frame] = TensorPrimitives.Max(powers.Slice(frame * Bands, Bands));
+        Array.Sort(greatest);
         return greatest.Length == 0 ? 1e-9f : Math.Max(1e-9f, greatest[Math.Min(greatest.Length - 1, (int)(0.99 * greatest.Length))]);
     }
 
@@ -68,7 +70,7 @@ internal sealed class EarFeatures
             // Two frames are the real and the imaginary part of one transform.
             var pair = nextFrame + 1 < frames && (nextFrame + 1) * Hop <= until;
             Thin(nextFrame + (pair ? 1 : 0));
-            Transform(pair);
+            See(pair);
             nextFrame += pair ? 2 : 1;
         }
         Forget();
@@ -92,15 +94,15 @@ internal sealed class EarFeatures
 
     private static long SlowCentre(long frame) => (frame * Hop + Decimation / 2) / Decimation;
 
-    private void Transform(bool pair)
+    private void See(bool pair)
     {
         var heard = CollectionsMarshal.AsSpan(sound);
         var thinned = CollectionsMarshal.AsSpan(slow);
         Fill(shorts, ShortWindow, heard, nextFrame * Hop - Short / 2 - first, pair ? (nextFrame + 1) * Hop - Short / 2 - first : null);
         Fill(longs, LongWindow, thinned, SlowCentre(nextFrame) - Long / 2 - firstSlow,
             pair ? SlowCentre(nextFrame + 1) - Long / 2 - firstSlow : null);
-        Fourier.Forward(shorts, FourierOptions.NoScaling);
-        Fourier.Forward(longs, FourierOptions.NoScaling);
+        FourierTransform.Forward(shorts);
+        FourierTransform.Forward(longs);
         Span<float> powers = stackalloc float[Bands];
         for (var half = 0; half < (pair ? 2 : 1); half++)
         {

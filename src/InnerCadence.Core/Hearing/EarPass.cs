@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace InnerCadence.Core.Hearing;
 
 /// <summary>The ear goes once over a sound, or over a span of it, as its samples go by.</summary>
@@ -12,9 +14,10 @@ public sealed class EarPass
     private readonly EarFeatures features;
     private readonly Resampler? resampler;
     private readonly PulsePass? pulse;
-    private readonly List<float[]> powers = [];
+    private readonly List<float> powers = [];
     private readonly List<byte> heard = [];
     private readonly int begin, end;
+    private float[] bands = [];
     private int first, frames, done;
 
     /// <param name="rate">Samples a second of the sound.</param>
@@ -56,7 +59,7 @@ public sealed class EarPass
     private void Take(ReadOnlySpan<float> power)
     {
         if (frames++ < first || done >= end) return;
-        powers.Add(power.ToArray());
+        powers.AddRange(power);
         if (frames >= done + Window + Side) Hear(done + Window);
     }
 
@@ -64,17 +67,15 @@ public sealed class EarPass
     private void Hear(int until)
     {
         var (from, to) = (Math.Max(0, done - Side), Math.Min(frames, until + Side));
-        var window = powers.GetRange(from - first, to - from);
+        var window = CollectionsMarshal.AsSpan(powers).Slice((from - first) * EarFeatures.Bands, (to - from) * EarFeatures.Bands);
         var full = EarFeatures.Full(window);
-        var bands = new float[window.Count * EarFeatures.Bands];
-        for (var frame = 0; frame < window.Count; frame++)
-            for (var band = 0; band < EarFeatures.Bands; band++)
-                bands[frame * EarFeatures.Bands + band] = EarFeatures.Level(window[frame][band], full);
-        var made = ear.Hear(bands).AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
+        if (bands.Length < window.Length) bands = new float[window.Length];
+        for (var i = 0; i < window.Length; i++) bands[i] = EarFeatures.Level(window[i], full);
+        var made = ear.Hear(bands.AsMemory(0, window.Length)).AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
         foreach (var value in made) heard.Add(Activations.Kept(value));
         if (pulse is not null) Pulse(made, pulse);
         done = until;
-        powers.RemoveRange(0, Math.Max(0, done - Side - first));
+        powers.RemoveRange(0, Math.Max(0, done - Side - first) * EarFeatures.Bands);
         first = Math.Max(first, done - Side);
     }
 

@@ -1,6 +1,5 @@
 using InnerCadence.Core.Music;
 using MathNet.Numerics;
-using MathNet.Numerics.IntegralTransforms;
 using MathNet.Numerics.Statistics;
 
 namespace InnerCadence.Core.Hearing;
@@ -78,7 +77,7 @@ public sealed class Onsets
     private void Frame()
     {
         for (var i = 0; i < size; i++) spectrum[i] = new((float)(buffer[i] * window[i]), 0);
-        Fourier.Forward(spectrum, FourierOptions.NoScaling);
+        FourierTransform.Forward(spectrum);
         var (rise, sums) = (new float[3], new float[Edges.Length]);
         for (var bin = 0; bin <= size / 2; bin++)
         {

@@ -5,9 +5,9 @@ namespace InnerCadence.Core.Hearing;
 /// difference.</remarks>
 internal sealed class PulsePass(Ear ear)
 {
-    /// <summary>Pulse frames of a window, and how far the network sees each way: dilations of 1 to 256, and the first layer's two.
-    /// </summary>
-    private const int Window = 3000, Side = 513;
+    /// <summary>Pulse frames of a window, and how far the network sees each way, both a multiple of the four that it takes as one moment:
+    /// the first layer's two, dilations of 1 to 256, and in moments those of 1 to 64.</summary>
+    private const int Window = 3000, Side = 1040;
 
     private readonly List<float> strengths = [];
     private readonly List<byte> heard = [];

@@ -1,5 +1,4 @@
 using MathNet.Numerics;
-using MathNet.Numerics.IntegralTransforms;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -40,7 +39,7 @@ internal sealed class ShortTime
             var (piece, start) = (new Complex32[size], StartOf(i));
             for (var j = 0; j < size; j++)
                 if (start + j >= 0 && start + j < sound.Length) piece[j] = new((float)(sound[start + j] * window[j]), 0);
-            Fourier.Forward(piece, FourierOptions.NoScaling);
+            FourierTransform.Forward(piece);
             spectra[i] = piece;
         }
         return spectra;
@@ -62,7 +61,7 @@ internal sealed class ShortTime
                 piece[bin] *= share;
                 if (bin > 0 && bin < size / 2) piece[size - bin] *= share;
             }
-            Fourier.Inverse(piece, FourierOptions.AsymmetricScaling);
+            FourierTransform.Inverse(piece);
             for (var j = 0; j < size; j++)
                 if (start + j >= 0 && start + j < length) sound[start + j] += (float)(piece[j].Real * window[j]) * gain;
         }

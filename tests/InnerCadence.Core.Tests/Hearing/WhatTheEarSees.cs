@@ -35,7 +35,7 @@ public class WhatTheEarSees
     {
         var powers = Powers(Sound(), piece);
         powers.Count.ShouldBe(301);
-        var full = EarFeatures.Full(powers);
+        var full = EarFeatures.Full([.. powers.SelectMany(p => p)]);
         using var vector = JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "vectors", "ear-features.json")));
         foreach (var frame in vector.RootElement.GetProperty("frames").EnumerateArray())
         {
