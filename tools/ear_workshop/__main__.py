@@ -4,7 +4,9 @@ import sys
 from . import bank, export, find_set, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION, ROUNDS = "5", [(16000, 2.5e-3), (18000, 1.5e-3)]
+VERSION = "6"
+ROUNDS = [(16000, 2.5e-3), (18000, 1.5e-3), (20000, 1.5e-3), (5500, 9e-4), (11000, 1.3e-3), (6500, 1.2e-3)]
+PULSE_ROUNDS = [(8000, 2.5e-3), (7000, 1.6e-3)]
 
 
 def main(data, command, *arguments):
@@ -12,12 +14,12 @@ def main(data, command, *arguments):
     if command == "pieces":
         pieces.make_all(folder, 50, "validation", os.cpu_count())
         bank.make_all(folder, 24)
-        pieces.make_all(folder, 240, "band", os.cpu_count())
-        pieces.make_all(folder, 4000, "training", os.cpu_count())
+        pieces.make_all(folder, 600, "band", os.cpu_count())
+        pieces.make_all(folder, 4800, "training", os.cpu_count())
     elif command == "train":
         train.train(folder, ear, ROUNDS)
     elif command == "pulse":
-        pulse.train(beat, 8000, threads=2)
+        pulse.train(beat, PULSE_ROUNDS, threads=2)
     elif command == "validate":
         validate.validate(ear, folder)
     elif command == "export":
@@ -47,7 +49,7 @@ def main(data, command, *arguments):
                 if os.path.exists(os.path.join(small, name + end)):
                     os.remove(os.path.join(small, name + end))
         train.train(small, os.path.join(small, "ear.pt"), [(20, 2.5e-3), (10, 1.5e-3)])
-        pulse.train(os.path.join(small, "pulse.pt"), 10, count=20)
+        pulse.train(os.path.join(small, "pulse.pt"), [(10, 2.5e-3)], count=20)
         export.export_ear(os.path.join(small, "ear.pt"), os.path.join(small, "ear.onnx"), "0",
                           *validate.validate(os.path.join(small, "ear.pt"), small))
         export.export_pulse(os.path.join(small, "pulse.pt"), os.path.join(small, "pulse.onnx"), "0")

@@ -85,3 +85,38 @@ def play(rng, part, seconds):
         out += rng.uniform(.02, .15) * synthesis.noise_band(rng, len(out), 2000, 9000) * np.interp(
             np.arange(len(out)), np.linspace(0, len(out), 60), rng.uniform(0, 1, 60) ** 3)
     return out / (np.sqrt(np.mean(out ** 2)) + 1e-9)
+
+
+def keys(rng, part, seconds, chords=True):
+    """A bass that holds its notes and struck chords that ring, without `chords` every other time the bass alone: what lies dense and loud
+    below 1 kHz, so that of a drum there little but its stick is heard. Of about unit loudness."""
+    out = np.zeros(int(seconds * RATE) + 4 * RATE)
+    beats = [b for b, _ in part.beats] or list(np.arange(0, seconds, rng.uniform(.4, .8)))
+    ends = beats[1:] + [beats[-1] + .5]
+    tilt = {"bass": rng.uniform(.8, 2), "chords": rng.uniform(.9, 2.2)}
+    fall = {"bass": synthesis.log_uniform(rng, .5, 4), "chords": synthesis.log_uniform(rng, .4, 3)}
+    level = {"bass": rng.uniform(.3, 1.2), "chords": rng.uniform(.1, .5) * (chords or rng.random() < .5)}
+
+    def struck(who, hz, length):
+        n = np.arange(1, int(rng.integers(6, 40)) + 1)
+        n = n[n * hz < 9000]
+        phase = 2 * np.pi * np.arange(TABLE) / TABLE
+        table = sum(k ** -tilt[who] * rng.uniform(.3, 1) * np.sin(k * phase + rng.uniform(0, 6)) for k in n)
+        return level[who] * note(rng, table / (np.abs(table).max() + 1e-9), hz, length, rng.uniform(.001, .008), fall[who], 0)
+
+    def add(at, x):
+        begin = int(at * RATE)
+        if begin >= 0:
+            x = x[:len(out) - begin]
+            out[begin:begin + len(x)] += x
+    every, held = int(rng.choice([1, 2, 2, 4])), rng.uniform(.8, 1.6)
+    root = int(rng.integers(48, 64))
+    for i, (begin, end) in enumerate(zip(beats, ends)):
+        if i % 4 == 0:
+            chord = root + int(rng.integers(-5, 6)) + np.array([0, 3 + rng.integers(0, 2), 7, 12, 16][:rng.integers(3, 6)])
+        add(begin + rng.normal(0, .005), struck("bass", 440 * 2 ** ((int(rng.choice([33, 36, 38, 40, 43])) - 69) / 12), end - begin))
+        if i % every == 0 and level["chords"]:
+            for pitch in chord:
+                add(begin + rng.normal(0, .005), struck("chords", 440 * 2 ** ((pitch - 69) / 12), (end - begin) * every * held))
+    out = out[:int(seconds * RATE)]
+    return out / (np.sqrt(np.mean(out ** 2)) + 1e-9)

@@ -8,7 +8,7 @@ import subprocess
 import tempfile
 import numpy as np
 import soundfile
-from . import features, parts
+from . import features, parts, rooms
 from .voices import RATE
 
 BANK = "/usr/share/sounds/sf2/TimGM6mb.sf2"
@@ -82,11 +82,19 @@ def make(seed):
     return sound, {"strokes": strokes, "beats": part.beats, "bpm": part.bpm, "meter": str(part.meter), "band": with_band}
 
 
+# What a piece may have gone through.
+THROUGH = {"bank": lambda rng, x: x, "coded": lambda rng, x: rooms.coded(x, 48), "telephone": lambda rng, x: rooms.telephone(x),
+           "slap": rooms.slap}
+
+
 def make_all(folder, count):
     os.makedirs(folder, exist_ok=True)
     for seed in range(count):
-        path = os.path.join(folder, f"bank-{seed:05}.npz")
-        if not os.path.exists(path):
-            sound, truth = make(seed)
-            np.savez(path + ".part.npz", features=features.features(sound).astype(np.float16), truth=json.dumps(truth))
+        paths = {kind: os.path.join(folder, f"{kind}-{seed:05}.npz") for kind in THROUGH}
+        if all(map(os.path.exists, paths.values())):
+            continue
+        sound, truth = make(seed)
+        for kind, path in paths.items():
+            heard = THROUGH[kind](np.random.default_rng([seed, 3]), sound)
+            np.savez(path + ".part.npz", features=features.features(heard).astype(np.float16), truth=json.dumps(truth))
             os.replace(path + ".part.npz", path)

@@ -1,13 +1,15 @@
 """Down a loss by steps that are counted, not timed: AdamW under a cosine, with the running mean of the weights, which is what is kept.
 There may be several rounds, each with a cosine of its own: what was learned can be gone on from with more to learn from.
 
-The state is written every five minutes, and a run that was stopped goes on from it."""
+The state is written every five minutes, and a run that was stopped goes on from it. No run takes longer than fifty-five minutes: what is
+left of its steps the next one takes."""
 import os
 import time
 import numpy as np
 import torch
 
 RATE, WARM_UP, CLIP, RUNNING = 2.5e-3, 300, 2, .998
+LONGEST = 55 * 60
 
 
 def rate_at(step, rounds):
@@ -32,7 +34,8 @@ def descend(name, model, mean, loss_of_next, rng, rounds, out):
         mean.load_state_dict(kept["mean"])
         optimizer.load_state_dict(kept["optimizer"])
         rng.bit_generator.state, begin = kept["rng"], kept["step"]
-    saved, running = time.time(), 0.0
+    began = saved = time.time()
+    running = 0.0
     model.train()
     for step in range(begin, steps):
         for group in optimizer.param_groups:
@@ -49,9 +52,13 @@ def descend(name, model, mean, loss_of_next, rng, rounds, out):
         running = .99 * running + .01 * float(loss)
         if (step + 1) % 200 == 0:
             print(f"{name}: step {step + 1} of {steps}, loss {running / (1 - .99 ** min(step + 1 - begin, 2000)):.4f}", flush=True)
-        if time.time() - saved > 300 or step + 1 == steps:
+        enough = time.time() - began > LONGEST
+        if time.time() - saved > 300 or step + 1 == steps or enough:
             torch.save({"model": model.state_dict(), "mean": mean.state_dict(), "optimizer": optimizer.state_dict(),
                         "rng": rng.bit_generator.state, "step": step + 1}, state + ".new")
             os.replace(state + ".new", state)
             saved = time.time()
+        if enough and step + 1 < steps:
+            print(f"{name}: fifty-five minutes are over at step {step + 1} of {steps}; the same command goes on from here.", flush=True)
+            break
     torch.save(mean.state_dict(), out)

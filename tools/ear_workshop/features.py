@@ -90,6 +90,17 @@ def together(one, other, decibels):
     return (np.log10(power / loudness(power) + 1e-7) / 7 + 1).astype(np.float32)
 
 
+def echoed(one, frames, decibels, repeats):
+    """Features of a sound with echoes of itself: each so many frames (not whole ones) after the last and so much softer."""
+    power = 10 ** (7 * (one.astype(np.float32) - 1))
+    out = power.copy()
+    for repeat in range(1, repeats + 1):
+        whole, rest = divmod(frames * repeat, 1)
+        for later, share in ((int(whole), 1 - rest), (int(whole) + 1, rest)):
+            out[later:] += share * 10 ** (decibels * repeat / 10) * power[:-later]
+    return (np.log10(out / loudness(out) + 1e-7) / 7 + 1).astype(np.float32)
+
+
 def test_vector():
     """A sound that any language makes alike, and some frames of its features, for the tests of the application."""
     state, sound = 12345, np.zeros(3 * RATE)

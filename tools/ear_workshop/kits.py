@@ -173,15 +173,20 @@ def gain(rng, voice):
 
 
 def training_kit(rng, voices):
-    """voice -> Voice (tom -> several, low to high) of those that are played. Sampled, synthesised, or the one over the other."""
+    """voice -> Voice (tom -> several, low to high) of those that are played, each sampled or synthesised; the metals of every fourth kit
+    thin."""
     pools = [sampled("rumpf_kit_z01_h2"), sampled("Audiophob"), singles()]
     # Metals are of our own making more often than drums: few free samples of them exist, and no two cymbals are alike.
     share = {"kick": .4, "snare": .4, "tom": .4, "stick": .5, "closed": .45, "open": .5, "foot": .5, "ride": .5, "bell": .7,
              "cowbell": .6, "crash": .5}
-    hats, plate = synthesis.hat(rng), synthesis.ride(rng)
+    hats, plate, crash = synthesis.hat(rng), synthesis.ride(rng), synthesis.crash(rng)
+    if rng.random() < .25:
+        share |= {"closed": 1, "open": 1, "foot": 1, "ride": 1, "crash": 1}
+        metals = synthesis.thin(rng)
+        hats, plate, crash = {v: metals[v] for v in hats}, plate | {"ride": metals["ride"]}, metals["crash"]
     makers = {"kick": lambda: synthesis.kick(rng), "snare": lambda: synthesis.snare(rng), "stick": lambda: synthesis.stick(rng),
               **{v: (lambda v=v: hats[v]) for v in hats}, **{v: (lambda v=v: plate[v]) for v in plate},
-              "cowbell": lambda: synthesis.cowbell(rng), "crash": lambda: synthesis.crash(rng)}
+              "cowbell": lambda: synthesis.cowbell(rng), "crash": lambda: crash}
     kit = {}
     for voice, make in ((v, m) for v, m in makers.items() if v in voices):
         others = pools[rng.choice(3, p=[.5, .2, .3])].get(voice) or pools[0].get(voice)

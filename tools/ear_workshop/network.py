@@ -1,6 +1,7 @@
 """The network of the ear: a clip of features to what was struck. It sees 0.65 s each way, and of the whole clip what its kit sounds like."""
 import torch
 from torch import nn
+from torch.nn import functional
 from .voices import OUTPUTS
 
 
@@ -28,6 +29,30 @@ class Gate(nn.Module):
         return x * (2 * torch.sigmoid(self.weigh(torch.cat([mean, spread], dim=1)))).unsqueeze(2)
 
 
+class Glance(nn.Module):
+    """Each moment beside all others of the clip, 25 of them a second: what else sounds like it, and what it is not like."""
+
+    EVERY = 4
+
+    def __init__(self, width, heads=4):
+        super().__init__()
+        self.heads = heads
+        self.norm = nn.BatchNorm1d(width)
+        self.ask = nn.Linear(width, 3 * width, bias=False)
+        self.tell = nn.Linear(width, width)
+        nn.init.zeros_(self.tell.weight)
+        nn.init.zeros_(self.tell.bias)
+
+    def forward(self, x):
+        seen = self.norm(functional.max_pool1d(x, self.EVERY, ceil_mode=True)).transpose(1, 2)
+        batch, moments, width = seen.shape
+        query, key, value = (part.reshape(batch, moments, self.heads, width // self.heads).transpose(1, 2)
+                             for part in self.ask(seen).chunk(3, dim=2))
+        like = torch.softmax(query @ key.transpose(2, 3) * (self.heads / width) ** .5, dim=3)
+        told = self.tell((like @ value).transpose(1, 2).flatten(2)).transpose(1, 2)
+        return x + told.unsqueeze(3).expand(-1, -1, -1, self.EVERY).flatten(2)[:, :, :x.shape[2]]
+
+
 class Ear(nn.Module):
     """batch x frames x 72 to batch x frames x outputs; outputs are 0 to 1."""
 
@@ -41,6 +66,7 @@ class Ear(nn.Module):
         self.squeeze = nn.Sequential(nn.Conv1d(48 * 9, width, 1, bias=False), nn.BatchNorm1d(width), nn.ReLU(), Gate(width),
                                      nn.Dropout1d(.05))
         self.time = nn.Sequential(*[Residual(width, d, 0) for d in near], Gate(width), *[Residual(width, d, 0) for d in far])
+        self.clip = nn.Sequential(Glance(width), Residual(width, 1, 0), Residual(width, 4, 0), Glance(width), Residual(width, 1, 0))
         self.out = nn.Conv1d(width, len(OUTPUTS), 1)
 
     def logits(self, x, mean):
@@ -48,7 +74,7 @@ class Ear(nn.Module):
         x = torch.stack([x, x - mean], dim=1)
         x = self.spectrum(x)
         x = x.permute(0, 1, 3, 2).flatten(1, 2)
-        return self.out(self.time(self.squeeze(x))).transpose(1, 2)
+        return self.out(self.clip(self.time(self.squeeze(x)))).transpose(1, 2)
 
     def forward(self, x):
         return torch.sigmoid(self.logits(x, x.mean(dim=1, keepdim=True)))

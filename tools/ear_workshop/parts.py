@@ -23,6 +23,11 @@ class Part:
 METERS = {"4/4": ([1, 1, 1, 1], .62), "3/4": ([1, 1, 1], .07), "6/8": ([1.5, 1.5], .13), "12/8": ([1.5] * 4, .04),
           "7/8": ([1, 1, 1.5], .05), "5/4": ([1] * 5, .04), "2/4": ([1, 1], .05)}
 
+# For learning beats by symbols alone, which cost nothing: what is rare oftener, and other orders of long and short.
+ODD_METERS = {"4/4": ([1, 1, 1, 1], .46), "3/4": ([1, 1, 1], .11), "6/8": ([1.5, 1.5], .13), "12/8": ([1.5] * 4, .05),
+              "7/8": ([1, 1, 1.5], .07), "7/8(3+2+2)": ([1.5, 1, 1], .03), "5/8": ([1.5, 1], .02), "5/4": ([1] * 5, .07),
+              "2/4": ([1, 1], .06)}
+
 
 class Clock:
     """Quarters to seconds under a tempo that drifts; swing bends the second half of each quarter."""
@@ -73,13 +78,13 @@ class Player:
         return self.shared * shared + (1 - self.shared) * own + self.late.get(voice, 0)
 
 
-def make(rng, seconds):
-    names = list(METERS)
-    meter = rng.choice(names, p=[METERS[n][1] for n in names])
+def make(rng, seconds, meters=METERS):
+    names = list(meters)
+    meter = rng.choice(names, p=[meters[n][1] for n in names])
     compound = meter in ("6/8", "12/8")
     beat_bpm = float(np.clip(np.exp(rng.normal(np.log(78 if compound else 112), .3)), 44, 150 if compound else 230))
     bpm = beat_bpm * (1.5 if compound else 1)
-    beats = METERS[meter][0]
+    beats = meters[meter][0]
     length = sum(beats)
     clock = Clock(rng, bpm, seconds * bpm / 60 * 1.3)
     player = Player(rng, compound)

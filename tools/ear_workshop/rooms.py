@@ -40,6 +40,18 @@ def reverb(rng, x, slap):
     return oaconvolve(x, early)[:len(x)]
 
 
+def slap(rng, x):
+    """An echo off a wall, and what of it comes back once more."""
+    gap, level, out = int(RATE * rng.uniform(.08, .25)), 10 ** (rng.uniform(-12, -6) / 20), x.copy()
+    for repeat in (1, 2):
+        out[gap * repeat:] += level ** repeat * x[:-gap * repeat]
+    return out
+
+
+def telephone(x):
+    return band_limit(band_limit(x, 300, 3400), 300, 3400)
+
+
 def compress(rng, x):
     block = 64
     size = len(x) // block

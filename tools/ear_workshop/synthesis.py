@@ -235,6 +235,34 @@ def ride(rng):
     return {"ride": bow, "bell": bell}
 
 
+def thin(rng):
+    """Hats, ride and crash without a body: a few partials and hiss between two frequencies, nothing below, dying away at one pace."""
+    low, high = log_uniform(rng, 1800, 6500), log_uniform(rng, 9000, 18000)
+    lines, hiss, click = int(log_uniform(rng, 5, 70)), log_uniform(rng, .05, 3), log_uniform(rng, .03, .8)
+    seconds = {"closed": log_uniform(rng, .03, .3), "open": log_uniform(rng, .35, 1.8), "foot": log_uniform(rng, .04, .25),
+               "ride": log_uniform(rng, .6, 4), "crash": log_uniform(rng, .7, 4)}
+    lowest = {"closed": low, "open": low * rng.uniform(.8, 1), "foot": low * rng.uniform(.4, 1), "ride": low * rng.uniform(.12, .8),
+              "crash": low * rng.uniform(.08, .6)}
+    chick, ping, seed = rng.uniform(0, .5), rng.uniform(0, .6), rng.integers(1 << 31)
+
+    def struck(voice):
+        def strike(rng, strength):
+            n, same = int(RATE * min(2.5, seconds[voice] * 1.2 + .05)), np.random.default_rng([seed, len(voice)])
+            place = np.sort(same.random(lines))
+            x = modes(same, n, lowest[voice], (high / lowest[voice]) ** place, same.uniform(.4, 1.4, lines) / lines ** .5,
+                      seconds[voice] * (1.15 - .7 * place) * same.uniform(.7, 1.3, lines))
+            x += hiss * noise_band(rng, n, lowest[voice], high) * decay(n, seconds[voice] * rng.uniform(.5, 1.1))
+            x *= rise(n, log_uniform(rng, .01, .04) if voice == "crash" else .0006)
+            x += strength * click * noise_band(rng, n, 2000, 12000) * decay(n, .006)
+            if voice == "foot":
+                x += chick * noise_band(rng, n, 600, 2800) * decay(n, .03)
+            if voice == "ride":
+                x += ping * strength * modes(same, n, log_uniform(same, 1500, 5000), [1, 1.39], [1, .7], [.6, .4])
+            return faded(x)
+        return strike
+    return {voice: struck(voice) for voice in seconds}
+
+
 def faded(x):
     """What is cut off before it has died away ends in a fade."""
     n = min(len(x), int(RATE * .25))

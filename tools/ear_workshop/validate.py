@@ -1,6 +1,7 @@
-"""How well weights do on pieces of other kits: thresholds chosen, figures by family, by with and without a band."""
+"""How well weights do on pieces of other kits: thresholds chosen, figures by family, by with and without a band, and of what they may have
+gone through."""
 import torch
-from . import pieces, score
+from . import bank as banks, pieces, score
 from .network import Ear
 
 
@@ -25,6 +26,10 @@ def validate(weights, folder, kind="validation"):
     if bank:
         print(f"--- a General MIDI bank, {len(bank)} pieces\n{score.report(bank, thresholds, onset)}\n"
               f"{score.confusion(bank, thresholds, onset)}\n{score.by_loudness(bank, thresholds, onset)}", flush=True)
+    for kind in banks.THROUGH:
+        counts = score.score(heard(weights, folder, kind), thresholds, onset)
+        print(f"--- {kind}: onset F {score.f_measure(*counts['onset']):.3f}   "
+              f"family F {score.f_measure(*sum(counts[f] for f in score.FAMILIES)):.3f}", flush=True)
     for name, wanted in (("all", None), ("drums alone", False), ("with a band", True)):
         part = [r for r in results if wanted is None or r[1]["band"] == wanted]
         print(f"--- {name}, {len(part)} pieces\n{score.report(part, thresholds, onset)}\n{score.by_loudness(part, thresholds, onset)}",

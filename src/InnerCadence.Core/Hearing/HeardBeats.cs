@@ -21,10 +21,6 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private const double BeatsCount = 1.7;
     private const int MostTempos = 4;
 
-    /// <summary>What a step costs that is half as long again as the others, as in 7/8, and how likely a sound is to have such, both chosen
-    /// on the same pieces.</summary>
-    private const double LongStep = 0.3, Uneven = 0.7;
-
     /// <summary>What it costs that a bar is not as long as the one before it, and where the recording's meters take turns.</summary>
     private const double Change = 8, InTurn = 1;
 
@@ -41,10 +37,9 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         var strength = Enumerable.Range(0, heard.Pulses).Select(heard.Beat).ToArray();
         var peaks = Enumerable.Range(1, heard.Pulses - 2).Where(i => strength[i] >= strength[i - 1] && strength[i] > strength[i + 1])
             .Sum(i => strength[i]);
-        var tried = Periods(strength)
-            .SelectMany(period => MayBeUneven(meters).Select(uneven => (Period: period, Uneven: uneven, Path: Path(strength, period, uneven))))
+        var tried = Periods(strength).Select(period => (Period: period, Path: Path(strength, period)))
             .Where(t => t.Path.Count > 3)
-            .Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks) * Known(t.Path, meters, tempo) * (t.Uneven ? Uneven : 1)))
+            .Select(t => (t.Period, t.Path, Score: Score(t.Path, strength, peaks) * Known(t.Path, meters, tempo)))
             .OrderByDescending(t => t.Score).ToList();
         if (tried.Count == 0) return None;
         var best = tried[0];
@@ -86,19 +81,17 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     }
 
     /// <summary>Frames of the beats.</summary>
-    /// <param name="uneven">Some steps may be half as long again.</param>
-    private static List<int> Path(double[] strength, double period, bool uneven)
+    private static List<int> Path(double[] strength, double period)
     {
-        var (least, most) = (Math.Max(1, (int)(period * 0.6)), (int)(period * (uneven ? 1.9 : 1.6)) + 1);
+        var (least, most) = (Math.Max(1, (int)(period * 0.6)), (int)(period * 1.6) + 1);
         var (sums, from) = (new double[strength.Length], new int[strength.Length]);
         for (var at = 0; at < strength.Length; at++)
         {
             var (best, before) = (0.0, -1);
             for (var step = least; step <= most && step <= at; step++)
             {
-                var (off, offLong) = (Math.Log2(step / period), Math.Log2(step / (1.5 * period)));
-                var cost = uneven ? Math.Min(Tightness * off * off, LongStep + Tightness * offLong * offLong) : Tightness * off * off;
-                var sum = sums[at - step] - cost;
+                var off = Math.Log2(step / period);
+                var sum = sums[at - step] - Tightness * off * off;
                 if (sum > best) (best, before) = (sum, at - step);
             }
             (sums[at], from[at]) = (strength[at] - 0.1 + best, before);
@@ -119,10 +112,6 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         var usual = Math.Exp(-0.5 * Math.Pow(Math.Log2(bpm / 104), 2));
         return Math.Pow(on / path.Count, BeatsCount) * on / Math.Max(1e-9, peaks) * weakest * usual;
     }
-
-    /// <summary>Beats of a bar may be as long as each other or not; where bars are of 4/4, which nobody may have chosen, both.</summary>
-    private static bool[] MayBeUneven(MeterCycle? meters) => meters is null || meters.Meters.All(m => m == Meter.CommonTime) ? [false, true]
-        : meters.Meters.Any(m => m.Lower == 8 && m.Counts % 3 != 0) ? [true] : [false];
 
     /// <summary>What a tempo is worth where another is known, which a record may leave by a fifth.</summary>
     private static double Known(List<int> path, MeterCycle? meters, Bpm? tempo)
@@ -164,7 +153,6 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private static double Usual(List<Seconds> beats)
     {
         double[] gaps = [.. beats.Zip(beats.Skip(1), (a, b) => b - a).Order()];
-        gaps = [.. gaps.TakeWhile(gap => gap < 1.25 * gaps[gaps.Length / 3])];
         var middle = gaps[(gaps.Length / 4)..(gaps.Length - gaps.Length / 4)];
         return 60 / middle.Average();
     }
