@@ -164,15 +164,21 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var timeline = await timelines.OfAsync(Recording, stop);
         var start = Typed.Span(Input.StartsAt, message => ModelState.AddModelError("Input.StartsAt", message))?.At;
         var bar = Chart.BarTyped(Input.Bar, timeline.Chart, message => ModelState.AddModelError("Input.Bar", message));
-        var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, Recording.Tempo is { } said ? Bpm.Of(said) : null,
-            Recording.Meters, start, bar, bars);
-        var heard = stretch is null ? null : await StrokesAsync(stretch, bars, stop);
+        var sound = await sounds.OfRecordingAsync(Recording.Id, stop);
+        var whole = sound is null ? null : await sounds.HeardAsync(sound.Id, stop);
+        var told = Recording.Tempo is { } said ? Bpm.Of(said) : null;
+        var ears = told is null && timeline.Map is null ? EarsTempo(whole) : null;
+        if (ears is { } beat) start = EarsBarLine(whole!, start, beat.SecondsOf(Recording.Meters.StartOf(1)));
+        var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, told ?? ears, Recording.Meters, start, bar, bars);
+        var heard = stretch is null ? null : whole?.Strokes ?? await AtOnceAsync(sound, stretch, bars, stop);
         ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4."
             : noStart ? "Say at which clock time the first beat falls."
             : stretch is null ? "The tempo is not known: give the recording one, or mark its bars."
             : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
             : null;
         if (ProposalProblem is not null) return;
+        if (ears is { } taken) ProposalDoubt = FormattableString.Invariant(
+            $"Nobody told the tempo or marked bars: by the ear it is {taken.Value:0.0} quarters a minute, and a bar begins at {start}.");
         var known = stretch!;
         stretch = known.Fitting(heard!, bars);
         if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
@@ -186,13 +192,26 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : Input.Bar, "guess", proposal.Strokes.Count);
     }
 
-    /// <summary>What was heard in the whole sound; until then, in these bars alone.</summary>
-    private async Task<IReadOnlyList<HeardStroke>?> StrokesAsync(HeardStretch stretch, int bars, CancellationToken stop)
+    /// <summary>Its likeliest tempo in quarters; in 6/8 and its like the ear's beats are of three eighths.</summary>
+    private Bpm? EarsTempo(HeardSound? whole) => whole?.Tempos is [var first, ..]
+        ? Bpm.Of(first.Bpm * (Recording.Meters.Meters[0] is { Lower: 8 } meter && meter.Pulses[0] == 3 ? 1.5 : 1)) : null;
+
+    /// <param name="about">Nothing for the first one.</param>
+    /// <param name="bar">Seconds.</param>
+    /// <returns>The nearest bar line that the ear has; the clock time itself where none is within half a bar.</returns>
+    private static ClockTime? EarsBarLine(HeardSound whole, ClockTime? about, double bar)
     {
-        if (await sounds.OfRecordingAsync(Recording.Id, stop) is not { } sound) return null;
-        if (await sounds.HeardAsync(sound.Id, stop) is { } whole) return whole.Strokes;
+        int[] lines = [.. whole.Beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))];
+        if (lines.Length == 0) return about;
+        var nearest = about is { } place ? lines.MinBy(line => Math.Abs(line - place.Milliseconds)) : lines[0];
+        return about is { } typed && Math.Abs(nearest - typed.Milliseconds) > 500 * bar ? typed : new ClockTime(nearest);
+    }
+
+    /// <summary>What is struck in these bars, while the whole sound was not heard yet.</summary>
+    private async Task<IReadOnlyList<HeardStroke>?> AtOnceAsync(SoundRow? sound, HeardStretch stretch, int bars, CancellationToken stop)
+    {
         var (from, to) = stretch.Asked(bars);
-        return ShippedEar.Find() is { } ear && sound.Samples is { } hash && await atOnce.OfAsync(hash, from, to, stop) is { } heard
+        return ShippedEar.Find() is { } ear && sound?.Samples is { } hash && await atOnce.OfAsync(hash, from, to, stop) is { } heard
             ? HeardStrokes.In(heard, ear) : null;
     }
 
