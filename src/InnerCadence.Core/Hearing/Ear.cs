@@ -25,7 +25,7 @@ public sealed class Ear : IDisposable
 
     private Ear(byte[] strokes, byte[] pulse)
     {
-        using var options = new SessionOptions { IntraOpNumThreads = 2, LogSeverityLevel = OrtLoggingLevel.ORT_LOGGING_LEVEL_ERROR };
+        using var options = new SessionOptions { IntraOpNumThreads = 2, EnableMemoryPattern = false, LogSeverityLevel = OrtLoggingLevel.ORT_LOGGING_LEVEL_ERROR };
         (this.strokes, this.pulse) = (new(strokes, options), new(pulse, options));
         var facts = this.strokes.ModelMetadata.CustomMetadataMap;
         Version = facts["version"];
