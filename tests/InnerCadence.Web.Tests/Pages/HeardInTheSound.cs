@@ -2,11 +2,8 @@ using System.Net;
 using AngleSharp.Html.Dom;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
-using InnerCadence.Core.Playing;
 using InnerCadence.Core.Timing;
-using InnerCadence.Storage.Listening;
 using InnerCadence.Storage.Passages;
-using InnerCadence.Storage.Recordings;
 using InnerCadence.Storage.Studies;
 using InnerCadence.Web.Telling;
 
@@ -15,45 +12,6 @@ namespace InnerCadence.Web.Tests.Pages;
 /// <summary>From a sound to a proposed passage, without scripts: the sound is made up from the passages, so the truth is known.</summary>
 public class HeardInTheSound(Application application) : IClassFixture<Application>
 {
-    private async Task<IHtmlDocument> WorkAsync(IHtmlDocument page, string address, string button)
-    {
-        var (response, _) = await application.PressAsync(page, address, button);
-        for (var tries = 0; ; tries++)
-        {
-            var job = await application.PageAsync(response.RequestMessage!.RequestUri!.PathAndQuery);
-            if (job.QuerySelector("#job-state")!.TextContent.StartsWith("done", StringComparison.Ordinal)) return job;
-            tries.ShouldBeLessThan(1200, job.QuerySelector("#job-said")!.TextContent);
-            await Task.Delay(250, TestContext.Current.CancellationToken);
-        }
-    }
-
-    [Fact]
-    public async Task Where_nobody_told_a_tempo_or_marked_bars_both_are_the_ears()
-    {
-        var form = await application.PageAsync("/studies/1/recordings/new");
-        ((IHtmlInputElement)form.QuerySelector("#Input_Title")!).Value = "Brass Lantern";
-        var (added, _) = await application.PressAsync(form, "/studies/1/recordings/new", "Add");
-        var id = int.Parse(added.RequestMessage!.RequestUri!.Segments[2].Trim('/'), System.Globalization.CultureInfo.InvariantCulture);
-        // Eight bars at 104 a minute, after 0.7 s of nothing.
-        var stop = TestContext.Current.CancellationToken;
-        var groove = CountLines.Parse("HH: 8ths\nSN: 2> 4>\nBD: 1 3&").Passage;
-        var grid = new BarGrid(new MeterCycle([Meter.CommonTime]));
-        var map = TempoMap.Of(grid, [new(1, new(0)), new(9, new(18_461))], null)!;
-        var played = Simulation.Render(map, grid, 8, new(18.461), [new(1, groove, true)], Synth.Render, 1, SimulatedDay.Of(1, 1972));
-        var wav = Wav.Write([.. new float[(int)(0.7 * Synth.Rate)], .. played], 1, Synth.Rate);
-        var recording = (await application.Get<RecordingStore>().FindAsync(new(id), stop))!;
-        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>()
-            .KeepAsync(new MemoryStream(wav), stop), "unmarked.wav", "audio/wav", wav.Length, 19, false, stop);
-        var listen = $"/recordings/{id}/listen";
-        await WorkAsync(await application.PageAsync(listen), listen, "Listen for strokes and tempo");
-
-        var proposal = await application.PageAsync($"/recordings/{id}/passages/new?at=0:03.5&hear=2");
-        proposal.QuerySelector("#doubt")!.TextContent.ShouldMatch(@"by the ear it is 10[345]\.\d quarters a minute, and a bar begins at 0:03\.0");
-        HasBackbeats(proposal.QuerySelector("textarea")!.TextContent);
-        var first = await application.PageAsync($"/recordings/{id}/passages/new?hear=2");
-        ((IHtmlInputElement)first.QuerySelector("#Input_StartsAt")!).Value.ShouldStartWith("0:00.7");
-    }
-
     [Fact]
     public async Task What_is_struck_becomes_a_tempo_and_a_passage_to_put_right()
     {
@@ -62,7 +20,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         silent.QuerySelector(".field-error")!.TextContent.ShouldContain("Nothing was heard in the sound yet");
         silent.QuerySelector("#from-sound").ShouldBeNull();
 
-        await WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
+        await application.WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
         // What is struck in it is heard by itself, after its picture.
         var page = await application.PageAsync(listen);
         for (var tries = 0; page.QuerySelector("a[href*='edit?tempo=']") is null; tries++)
@@ -71,7 +29,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
             await Task.Delay(250, TestContext.Current.CancellationToken);
             page = await application.PageAsync(listen);
         }
-        await WorkAsync(page, listen, "Hear it again");
+        await application.WorkAsync(page, listen, "Hear it again");
         page = await application.PageAsync(listen);
         var tempo = page.QuerySelectorAll("a[href*='edit?tempo=']").First();
         double.Parse(tempo.TextContent, System.Globalization.CultureInfo.InvariantCulture).ShouldBeInRange(95, 97);
@@ -161,7 +119,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         why.QuerySelector(".field-error")!.TextContent.ShouldContain("no sound at hand");
 
         const string listen = "/recordings/1/listen";
-        await WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
+        await application.WorkAsync(await application.PageAsync(listen), listen, "Make a simulated sound from the passages");
         var (response, page) = await application.PressAsync(silent, timing, "Measure it against the sound");
         for (var tries = 0; response.StatusCode == HttpStatusCode.UnprocessableEntity; tries++)
         {
@@ -207,7 +165,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
 
         // Over recordings: the whole study in the background, then side beside side.
         const string feel = "/studies/1/feel";
-        (await WorkAsync(await application.PageAsync(feel), feel, "Measure against the sound")).QuerySelector("#job-said")!.TextContent
+        (await application.WorkAsync(await application.PageAsync(feel), feel, "Measure against the sound")).QuerySelector("#job-said")!.TextContent
             .ShouldMatch(@"All passages: \d+ of \d+ passages measured, \d+ have no sound");
         var over = await application.PageAsync(feel);
         over.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(1);
@@ -228,7 +186,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
 
         // And an idea is looked for where nobody wrote; a yes counts as heard, once, and can be taken back.
         const string look = "/ideas/1/look";
-        var done = await WorkAsync(await application.PageAsync(look), look, "Look in the sound");
+        var done = await application.WorkAsync(await application.PageAsync(look), look, "Look in the sound");
         done.QuerySelector("#job-said")!.TextContent.ShouldMatch(@"cellar door: \d+ of 24 recordings looked through, \d+ bars");
         var list = await application.PageAsync(look);
         list.QuerySelectorAll("#waiting tbody tr").Length.ShouldBeInRange(5, 24);
@@ -241,7 +199,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         judged.QuerySelector("#judged tr")!.TextContent.ShouldContain("yes, counts as heard");
         (await application.PageAsync("/ideas/1")).QuerySelectorAll("#heard tbody tr").Length.ShouldBe(before + 1);
         // Looked through anew nothing changes: the judgement stays.
-        await WorkAsync(judged, look, "Look again");
+        await application.WorkAsync(judged, look, "Look again");
         var again = await application.PageAsync(look);
         again.QuerySelectorAll("#judged tr").Length.ShouldBe(1);
         var (_, taken) = await application.PressAsync(again, look, "Take it back");
@@ -277,7 +235,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         less.QuerySelector("#departing details summary")!.TextContent.ShouldBe("1 heard, nothing");
 
         const string all = "/studies/1/departing";
-        (await WorkAsync(await application.PageAsync(all), all, "Look in the sound")).QuerySelector("#job-said")!.TextContent
+        (await application.WorkAsync(await application.PageAsync(all), all, "Look in the sound")).QuerySelector("#job-said")!.TextContent
             .ShouldMatch(@"\d+ of 24 recordings looked through, \d+ bars");
         var study = await application.PageAsync(all);
         study.QuerySelectorAll("form:has([name=at])").ShouldNotContain(f => f.QuerySelector("[name=at]")!.GetAttribute("value") == first
@@ -294,7 +252,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
     private async Task UnnamedAsync()
     {
         const string like = "/studies/1/like?text=SN:+2+4%0ABD:+1+3";
-        var done = await WorkAsync(await application.PageAsync(like), like, "Look in the sound");
+        var done = await application.WorkAsync(await application.PageAsync(like), like, "Look in the sound");
         var found = await application.PageAsync(done.QuerySelector("a[href*='/like/']")!.GetAttribute("href")!);
         found.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(3);
         var naming = await application.PageAsync(found.QuerySelector("a[data-key=n]")!.GetAttribute("href")!);
@@ -306,7 +264,7 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         (await application.PageAsync("/passages/1/like?from=x")).QuerySelector(".notice")!.TextContent.ShouldContain("no span");
 
         const string recurring = "/studies/1/recurring";
-        (await WorkAsync(await application.PageAsync(recurring), recurring, "Look in the sound")).QuerySelector("#job-said")!.TextContent
+        (await application.WorkAsync(await application.PageAsync(recurring), recurring, "Look in the sound")).QuerySelector("#job-said")!.TextContent
             .ShouldMatch(@"\d+ stretches come back in \d+ recordings");
         var number = long.Parse(done.QuerySelector("a[href*='/like/']")!.GetAttribute("href")!.Split('/')[^1],
             System.Globalization.CultureInfo.InvariantCulture);
