@@ -7,7 +7,7 @@ namespace InnerCadence.Core.Hearing;
 internal static class ExtraStrokes
 {
     /// <summary>Confidence from which a stroke counts that is alone, and strength that one needs beside another.</summary>
-    private const double Sure = 0.6, Certain = 0.9;
+    private const double Sure = 0.8, Certain = 0.9;
 
     private static readonly Seconds OneMoment = Seconds.OfMilliseconds(35);
 
