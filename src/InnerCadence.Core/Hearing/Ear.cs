@@ -25,7 +25,13 @@ public sealed class Ear : IDisposable
 
     private Ear(byte[] strokes, byte[] pulse)
     {
-        using var options = new SessionOptions { IntraOpNumThreads = 2, EnableMemoryPattern = false, LogSeverityLevel = OrtLoggingLevel.ORT_LOGGING_LEVEL_ERROR };
+        using var options = new SessionOptions
+        {
+            IntraOpNumThreads = 2,
+            // Without a plan of memory for each length of window the process holds an eighth less (bench: hear 4).
+            EnableMemoryPattern = false,
+            LogSeverityLevel = OrtLoggingLevel.ORT_LOGGING_LEVEL_ERROR,
+        };
         (this.strokes, this.pulse) = (new(strokes, options), new(pulse, options));
         var facts = this.strokes.ModelMetadata.CustomMetadataMap;
         Version = facts["version"];

@@ -117,7 +117,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private static double Known(List<int> path, MeterCycle? meters, Bpm? tempo)
     {
         if (tempo is not { } quarters) return 1;
-        var beat = meters?.Meters[0] is { Lower: 8 } meter && meter.Pulses[0] == 3 ? quarters.Value * 2 / 3 : quarters.Value;
+        var beat = quarters.Value / SoundTempo.QuartersOfABeat(meters);
         return Math.Max(0.02, Math.Exp(-0.5 * Math.Pow(Math.Log2(BeatsAMinute(path) / beat) / 0.15, 2)));
     }
 

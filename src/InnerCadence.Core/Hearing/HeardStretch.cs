@@ -49,4 +49,21 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
         Meter[] inForm = [.. Enumerable.Range(bar.Value, bars).Select(grid.MeterOf)];
         return (new(from, bar, pace, new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]), typed), false);
     }
+
+    /// <summary>Where nobody told a tempo or marked bars: the likeliest tempo that was heard, and the bar line nearest to a start.</summary>
+    /// <param name="start">Nothing for the first bar line.</param>
+    /// <param name="bar">Of the recording, from 1; taken as it is told.</param>
+    /// <returns>Nothing where no tempo was heard, or neither start nor bar line is there; whether a bar line was taken for the start, which
+    /// none is that lies over half a bar away.</returns>
+    public static (HeardStretch Stretch, bool AtBarLine)? ByEar(IReadOnlyList<HeardBeat> beats, IReadOnlyList<SoundTempo> tempos,
+        MeterCycle meters, ClockTime? start, int? bar)
+    {
+        if (tempos is not [var likeliest, ..] || likeliest.Quarters(meters) is not { } tempo) return null;
+        var half = tempo.SecondsOf(meters.StartOf(1)) * 500;
+        int[] lines = [.. beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))
+            .Where(line => start is not { } at || Math.Abs(line - at.Milliseconds) <= half)];
+        if (lines.Length == 0) return start is { } alone ? (new(alone, bar, tempo, meters), false) : null;
+        var line = start is { } about ? lines.MinBy(line => Math.Abs(line - about.Milliseconds)) : lines[0];
+        return (new(new ClockTime(line), bar, tempo, meters), true);
+    }
 }

@@ -21,8 +21,15 @@ internal static class SoundBands
 public sealed record Onset(Seconds At, SoundBand Band, double Strength, Family Family, double Confidence);
 
 /// <summary>A tempo that the sound may have; half and double of it are others.</summary>
+/// <param name="Bpm">Beats a minute, as they are felt: in 6/8 and its like of three eighths.</param>
 /// <param name="Weight">All of them together are 1.</param>
-public sealed record SoundTempo(double Bpm, double Weight);
+public sealed record SoundTempo(double Bpm, double Weight)
+{
+    /// <returns>Quarters a minute, as a recording's tempo is told; nothing where no recording has such a tempo.</returns>
+    public Bpm? Quarters(MeterCycle meters) => Music.Bpm.Of(Bpm * QuartersOfABeat(meters));
+
+    internal static double QuartersOfABeat(MeterCycle? meters) => meters?.Meters[0] is { Lower: 8 } meter && meter.Pulses[0] == 3 ? 1.5 : 1;
+}
 
 /// <summary>Finds onsets in a sound as its samples go by (time.md, "Sound"): spectral flux in three bands, a threshold that follows it, its
 /// peaks.</summary>

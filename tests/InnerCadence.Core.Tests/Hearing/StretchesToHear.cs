@@ -42,4 +42,40 @@ public class StretchesToHear
         Of(null, tempo: 96).ShouldBe((null, true));
         Of(null, new ClockTime(0)).ShouldBe((null, false));
     }
+
+    /// <summary>Bar lines at 0.7 s and every 2 s from there, and beats between them.</summary>
+    private static readonly HeardBeat[] Heard = [.. Enumerable.Range(0, 24).Select(i => new HeardBeat(new(0.7 + i * 0.5), i % 4 == 0))];
+
+    private static (HeardStretch Stretch, bool AtBarLine)? ByEar(int? start, double bpm = 120, string meter = "4/4") =>
+        HeardStretch.ByEar(Heard, [new(bpm, 0.8), new(2 * bpm, 0.2)], new([Meter.Parse(meter)!]),
+            start is { } at ? new ClockTime(at) : null, null);
+
+    [Theory]
+    [InlineData(null, 700), InlineData(2900, 2700), InlineData(3600, 2700), InlineData(3800, 4700)]
+    public void Where_nothing_is_told_it_begins_at_the_nearest_bar_line_that_was_heard(int? start, int line)
+    {
+        var (stretch, atBarLine) = ByEar(start)!.Value;
+        (stretch.Start.Milliseconds, atBarLine, stretch.Typed).ShouldBe((line, true, null));
+        stretch.Tempo.Value.ShouldBe(120);
+    }
+
+    [Fact]
+    public void A_start_far_from_all_bar_lines_stays_and_is_none()
+    {
+        var (stretch, atBarLine) = ByEar(30_000)!.Value;
+        (stretch.Start.Milliseconds, atBarLine).ShouldBe((30_000, false));
+    }
+
+    [Theory]
+    [InlineData("6/8", 108), InlineData("12/8", 108), InlineData("7/8", 72), InlineData("3/4", 72)]
+    public void Beats_of_three_eighths_are_told_in_quarters(string meter, double quarters) =>
+        ByEar(700, 72, meter)!.Value.Stretch.Tempo.Value.ShouldBe(quarters);
+
+    [Fact]
+    public void Without_a_tempo_or_anywhere_to_begin_there_is_none()
+    {
+        HeardStretch.ByEar(Heard, [], Common, new ClockTime(700), null).ShouldBeNull();
+        HeardStretch.ByEar([], [new(120, 1)], Common, null, null).ShouldBeNull();
+        HeardStretch.ByEar(Heard, [new(390, 1)], new([Meter.Parse("6/8")!]), null, null).ShouldBeNull("no recording is told as quick");
+    }
 }

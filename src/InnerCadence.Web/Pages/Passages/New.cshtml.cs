@@ -167,9 +167,10 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var sound = await sounds.OfRecordingAsync(Recording.Id, stop);
         var whole = sound is null ? null : await sounds.HeardAsync(sound.Id, stop);
         var told = Recording.Tempo is { } said ? Bpm.Of(said) : null;
-        var ears = told is null && timeline.Map is null ? EarsTempo(whole) : null;
-        if (ears is { } beat) start = EarsBarLine(whole!, start, beat.SecondsOf(Recording.Meters.StartOf(1)));
-        var (stretch, noStart) = HeardStretch.Of(timeline.Map, timeline.Grid, told ?? ears, Recording.Meters, start, bar, bars);
+        var byEar = told is null && timeline.Map is null && whole is not null
+            ? HeardStretch.ByEar(whole.Beats, whole.Tempos, Recording.Meters, start, bar) : null;
+        var (stretch, noStart) = byEar is { } ears ? (ears.Stretch, false)
+            : HeardStretch.Of(timeline.Map, timeline.Grid, told, Recording.Meters, start, bar, bars);
         var heard = stretch is null ? null : whole?.Strokes ?? await AtOnceAsync(sound, stretch, bars, stop);
         ProposalProblem = !ModelState.IsValid ? "Write the clock time as 1:32.4."
             : noStart ? "Say at which clock time the first beat falls."
@@ -177,8 +178,9 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
             : null;
         if (ProposalProblem is not null) return;
-        if (ears is { } taken) ProposalDoubt = FormattableString.Invariant(
-            $"Nobody told the tempo or marked bars: by the ear it is {taken.Value:0.0} quarters a minute, and a bar begins at {start}.");
+        if (byEar is { } taken) ProposalDoubt = FormattableString.Invariant(
+            $"Nobody told the tempo or marked bars: by the ear it is {taken.Stretch.Tempo.Value:0.0} quarters a minute, and ")
+            + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.");
         var known = stretch!;
         stretch = known.Fitting(heard!, bars);
         if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
@@ -190,21 +192,6 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
             : Input.Bar, "guess", proposal.Strokes.Count);
-    }
-
-    /// <summary>Its likeliest tempo in quarters; in 6/8 and its like the ear's beats are of three eighths.</summary>
-    private Bpm? EarsTempo(HeardSound? whole) => whole?.Tempos is [var first, ..]
-        ? Bpm.Of(first.Bpm * (Recording.Meters.Meters[0] is { Lower: 8 } meter && meter.Pulses[0] == 3 ? 1.5 : 1)) : null;
-
-    /// <param name="about">Nothing for the first one.</param>
-    /// <param name="bar">Seconds.</param>
-    /// <returns>The nearest bar line that the ear has; the clock time itself where none is within half a bar.</returns>
-    private static ClockTime? EarsBarLine(HeardSound whole, ClockTime? about, double bar)
-    {
-        int[] lines = [.. whole.Beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))];
-        if (lines.Length == 0) return about;
-        var nearest = about is { } place ? lines.MinBy(line => Math.Abs(line - place.Milliseconds)) : lines[0];
-        return about is { } typed && Math.Abs(nearest - typed.Milliseconds) > 500 * bar ? typed : new ClockTime(nearest);
     }
 
     /// <summary>What is struck in these bars, while the whole sound was not heard yet.</summary>
