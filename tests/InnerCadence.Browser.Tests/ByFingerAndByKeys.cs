@@ -2,6 +2,7 @@ using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
 
 namespace InnerCadence.Browser.Tests;
 
@@ -14,7 +15,7 @@ public class ByFingerAndByKeys(Site site)
 
     private static void Until(Func<bool> holds, Func<string> what)
     {
-        for (var i = 0; i < 200 && !holds(); i++) Thread.Sleep(50);
+        for (var i = 0; i < 2400 && !holds(); i++) Thread.Sleep(50);
         holds().ShouldBeTrue(what());
     }
 
@@ -72,10 +73,15 @@ public class ByFingerAndByKeys(Site site)
         private void Touches(string where, int held, params object[] about)
         {
             var at = (IReadOnlyDictionary<string, object>)browser.ExecuteScript(where, about)!;
-            object point = new Dictionary<string, object> { ["x"] = at["x"], ["y"] = at["y"] };
-            browser.ExecuteCdpCommand("Input.dispatchTouchEvent", new() { ["type"] = "touchStart", ["touchPoints"] = new[] { point } });
-            Thread.Sleep(held);
-            browser.ExecuteCdpCommand("Input.dispatchTouchEvent", new() { ["type"] = "touchEnd", ["touchPoints"] = Array.Empty<object>() });
+            var finger = new PointerInputDevice(PointerKind.Touch);
+            // One command: between two of them a busy machine would hold the finger down.
+            browser.PerformActions(new ActionBuilder()
+                .AddAction(finger.CreatePointerMove(CoordinateOrigin.Viewport, Convert.ToInt32(at["x"]), Convert.ToInt32(at["y"]),
+                    TimeSpan.Zero))
+                .AddAction(finger.CreatePointerDown(MouseButton.Touch))
+                .AddAction(finger.CreatePause(TimeSpan.FromMilliseconds(held)))
+                .AddAction(finger.CreatePointerUp(MouseButton.Touch))
+                .ToActionSequenceList());
             Taps++;
         }
 
