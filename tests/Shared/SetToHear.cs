@@ -38,7 +38,8 @@ internal static class SetToHear
 
     internal sealed record Beat(double At, bool Bar);
 
-    internal readonly record struct Clip(string Name, Truth Truth, IReadOnlyList<HeardStroke> Strokes, HeardBeats Beats);
+    internal readonly record struct Clip(string Name, Truth Truth, IReadOnlyList<HeardStroke> Strokes, HeardBeats Beats,
+        IReadOnlyList<HeardEcho> Echoes);
 
     /// <summary>How many of found and true moments pair off.</summary>
     internal readonly record struct Count(int Hits, int Found, int True)
@@ -50,30 +51,31 @@ internal static class SetToHear
     private static readonly JsonSerializerOptions Web = new(JsonSerializerDefaults.Web);
 
     /// <summary>Each clip of a folder as the ear hears it, in order of name.</summary>
-    internal static async IAsyncEnumerable<Clip> HearAsync(string folder, Ear ear)
+    /// <param name="through">What ffmpeg does to the sound first.</param>
+    internal static async IAsyncEnumerable<Clip> HearAsync(string folder, Ear ear, string through = "anull")
     {
         foreach (var file in Directory.EnumerateFiles(folder, "*.json").Order())
         {
             var truth = JsonSerializer.Deserialize<Truth>(await File.ReadAllTextAsync(file), Web)!;
-            var heard = await HeardAsync(Path.ChangeExtension(file, ".flac"), ear);
+            var (heard, echoes) = await HeardAsync(Path.ChangeExtension(file, ".flac"), ear, through);
             var strokes = HeardStrokes.In(heard, ear);
-            yield return new(Path.GetFileNameWithoutExtension(file), truth, strokes, HeardBeats.Of(heard, strokes));
+            yield return new(Path.GetFileNameWithoutExtension(file), truth, strokes, HeardBeats.Of(heard, strokes), echoes);
         }
     }
 
-    private static async Task<Activations> HeardAsync(string flac, Ear ear)
+    private static async Task<(Activations, IReadOnlyList<HeardEcho>)> HeardAsync(string flac, Ear ear, string through)
     {
         var wav = Path.GetTempFileName();
         try
         {
-            await new MediaTool().ConvertAsync(flac, ["-f", "wav"], wav, TimeSpan.FromSeconds(60), null, default);
+            await new MediaTool().ConvertAsync(flac, ["-af", through, "-f", "wav"], wav, TimeSpan.FromSeconds(60), null, default);
             var bytes = await File.ReadAllBytesAsync(wav);
             var head = WavHead.Read(bytes, bytes.Length).Head!;
             var mono = new float[head.Frames];
             head.Decode(bytes.AsSpan((int)head.DataStart, (int)head.DataBytes), mono);
             var pass = new EarPass(ear, head.Rate);
             foreach (var piece in mono.Chunk(10_000)) pass.Add(piece);
-            return pass.End();
+            return (pass.End(), pass.Echoes);
         }
         finally
         {

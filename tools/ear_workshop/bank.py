@@ -8,7 +8,7 @@ import subprocess
 import tempfile
 import numpy as np
 import soundfile
-from . import features, parts, rooms
+from . import echo, features, parts, rooms
 from .voices import RATE
 
 BANK = "/usr/share/sounds/sf2/TimGM6mb.sf2"
@@ -96,5 +96,5 @@ def make_all(folder, count):
         sound, truth = make(seed)
         for kind, path in paths.items():
             heard = THROUGH[kind](np.random.default_rng([seed, 3]), sound)
-            np.savez(path + ".part.npz", features=features.features(heard).astype(np.float16), truth=json.dumps(truth))
+            np.savez(path + ".part.npz", features=features.features(echo.without(heard)).astype(np.float16), truth=json.dumps(truth))
             os.replace(path + ".part.npz", path)

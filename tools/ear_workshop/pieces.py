@@ -6,7 +6,7 @@ import json
 import os
 from concurrent.futures import ProcessPoolExecutor
 import numpy as np
-from . import band, features, kits, parts, rooms
+from . import band, echo, features, kits, parts, rooms
 
 SECONDS = 30
 
@@ -33,7 +33,7 @@ def keep(folder, seed, kind):
     if os.path.exists(path):
         return
     sound, truth = make(seed, kind)
-    np.savez(path + ".part.npz", features=features.features(sound).astype(np.float16), truth=json.dumps(truth))
+    np.savez(path + ".part.npz", features=features.features(echo.without(sound)).astype(np.float16), truth=json.dumps(truth))
     os.replace(path + ".part.npz", path)
 
 

@@ -40,6 +40,9 @@ public sealed class Activations(byte[] heard, byte[] pulse, int first = 0)
     internal double Beat(int at) => at >= 0 && at < Pulses ? pulse[2 * at] / 255.0 : 0;
     internal double BarLine(int at) => at >= 0 && at < Pulses ? pulse[2 * at + 1] / 255.0 : 0;
 
+    /// <summary>The strongest within a frame.</summary>
+    internal double BarLineNear(int at) => Math.Max(BarLine(at), Math.Max(BarLine(at - 1), BarLine(at + 1)));
+
     private double At(int frame, int output) => frame >= first && frame < Frames
         ? heard[(frame - first) * Ear.Outputs + output] / 255.0 : 0;
 

@@ -12,12 +12,13 @@ internal sealed class EarFeatures
     public const int Rate = 44_100, Hop = 441;
     public const int Bands = Low + High;
 
+    /// <summary>How far beyond its centre a frame reads: half the long window, at the rate it is thinned to, and half the filter.</summary>
+    public const int Ahead = (Long / 2 + 1) * Decimation + Taps / 2 + 1;
+
     private const int Low = 24, High = 48, Long = 256, Short = 1024, Decimation = 16, Taps = 255;
 
-    /// <summary>How far beyond its centre a frame reads: half the long window, at the rate it is thinned to, and half the filter.</summary>
-    private const int Ahead = (Long / 2 + 1) * Decimation + Taps / 2 + 1;
 
-    private static readonly float[] Lowpass = LowpassTaps();
+    private static readonly float[] LowTaps = Lowpass.Taps(900, Rate, Taps);
     private static readonly float[] LongWindow = WindowOf(Long), ShortWindow = WindowOf(Short);
     private static readonly Triangle[] LowBands = Triangles(Spread(26, i => 30 * Math.Pow(520.0 / 30, i / 25.0)),
         (double)Rate / Decimation / Long);
@@ -84,10 +85,10 @@ internal sealed class EarFeatures
             var (sum, at) = (0f, nextSlow * Decimation - Taps / 2 - first);
             var heard = CollectionsMarshal.AsSpan(sound);
             if (at >= 0 && at + Taps <= heard.Length)
-                sum = TensorPrimitives.Dot(heard.Slice((int)at, Taps), Lowpass);
+                sum = TensorPrimitives.Dot(heard.Slice((int)at, Taps), LowTaps);
             else
                 for (var tap = 0; tap < Taps; tap++)
-                    if (at + tap >= 0 && at + tap < heard.Length) sum += heard[(int)(at + tap)] * Lowpass[tap];
+                    if (at + tap >= 0 && at + tap < heard.Length) sum += heard[(int)(at + tap)] * LowTaps[tap];
             slow.Add(sum);
         }
     }
@@ -181,13 +182,5 @@ internal sealed class EarFeatures
         var hann = Window.HannPeriodic(size);
         var sum = hann.Sum();
         return [.. hann.Select(w => (float)(w * 2 / sum))];
-    }
-
-    private static float[] LowpassTaps()
-    {
-        var taps = Enumerable.Range(0, Taps).Select(i => Trig.Sinc(2.0 * 900 / Rate * (i - Taps / 2))
-            * (0.5 - 0.5 * Math.Cos(2 * Math.PI * (i + 1) / (Taps + 1)))).ToArray();
-        var sum = taps.Sum();
-        return [.. taps.Select(t => (float)(t / sum))];
     }
 }

@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -10,15 +11,27 @@ public sealed class EarPass
     /// <summary>Frames of a window, and of what is heard on each side of it.</summary>
     internal const int Window = 3000, Side = 200;
 
+    /// <summary>Frames whose samples are kept before those that are heard: as far as the first of them reads.</summary>
+    private const int Before = EarFeatures.Ahead / EarFeatures.Hop + 1;
+
+    /// <summary>Echoes of different delays that are looked for.</summary>
+    private const int MostEchoes = 2;
+
+    /// <summary>So many samples at once, that no more are held than a window reads.</summary>
+    private const int Piece = 1 << 13;
+
     private readonly Ear ear;
     private readonly EarFeatures features;
     private readonly Resampler? resampler;
     private readonly PulsePass? pulse;
+    private readonly EchoSearch echoes = new();
+    private readonly List<float> sound = new((Before + Side + Window + Side + Before) * EarFeatures.Hop + 2 * Piece);
     private readonly List<float> powers = [];
     private readonly List<byte> heard = [];
+    private readonly List<HeardEcho> echoed = [];
     private readonly int begin, end;
     private float[] bands = [];
-    private int first, frames, done;
+    private int first, firstSound, frames, done;
 
     /// <param name="rate">Samples a second of the sound.</param>
     /// <param name="span">Given where only the samples from its start to its end come; then no beat is heard, which needs more.</param>
@@ -26,10 +39,10 @@ public sealed class EarPass
     {
         this.ear = ear;
         features = new(Take);
-        resampler = rate == EarFeatures.Rate ? null : new(rate, EarFeatures.Rate, features.Add);
+        resampler = rate == EarFeatures.Rate ? null : new(rate, EarFeatures.Rate, AddAtRate);
         if (span is { } part)
         {
-            frames = (int)part.From.Value * Ear.FramesPerSecond;
+            firstSound = frames = (int)part.From.Value * Ear.FramesPerSecond;
             (begin, end) = (part.FirstWindow * Window, (part.LastWindow + 1) * Window);
         }
         else
@@ -41,10 +54,13 @@ public sealed class EarPass
         first = Math.Max(0, done - Side);
     }
 
+    /// <summary>The echoes that were taken out before it was listened to, in order; all of them once it has ended.</summary>
+    public IReadOnlyList<HeardEcho> Echoes => echoed;
+
     /// <summary>Takes the next samples, -1 to 1.</summary>
     public void Add(ReadOnlySpan<float> mono)
     {
-        if (resampler is null) features.Add(mono);
+        if (resampler is null) AddAtRate(mono);
         else resampler.Add(mono);
     }
 
@@ -54,6 +70,16 @@ public sealed class EarPass
         features.End();
         while (done < Math.Min(frames, end)) Hear(Math.Min(Math.Min(done + Window, frames), end));
         return new([.. heard], pulse?.End() ?? [], begin);
+    }
+
+    private void AddAtRate(ReadOnlySpan<float> mono)
+    {
+        for (; !mono.IsEmpty; mono = mono[Math.Min(Piece, mono.Length)..])
+        {
+            var piece = mono[..Math.Min(Piece, mono.Length)];
+            sound.AddRange(piece);
+            features.Add(piece);
+        }
     }
 
     private void Take(ReadOnlySpan<float> power)
@@ -67,7 +93,8 @@ public sealed class EarPass
     private void Hear(int until)
     {
         var (from, to) = (Math.Max(0, done - Side), Math.Min(frames, until + Side));
-        var window = CollectionsMarshal.AsSpan(powers).Slice((from - first) * EarFeatures.Bands, (to - from) * EarFeatures.Bands);
+        var window = WithoutEchoes(from, to, until) ?? CollectionsMarshal.AsSpan(powers).Slice((from - first) * EarFeatures.Bands,
+            (to - from) * EarFeatures.Bands);
         var full = EarFeatures.Full(window);
         if (bands.Length < window.Length) bands = new float[window.Length];
         for (var i = 0; i < window.Length; i++) bands[i] = EarFeatures.Level(window[i], full);
@@ -77,7 +104,39 @@ public sealed class EarPass
         done = until;
         powers.RemoveRange(0, Math.Max(0, done - Side - first) * EarFeatures.Bands);
         first = Math.Max(first, done - Side);
+        var kept = Math.Max(firstSound, first - Before);
+        sound.RemoveRange(0, Math.Min(sound.Count, (kept - firstSound) * EarFeatures.Hop));
+        firstSound = kept;
     }
+
+    /// <summary>Powers of the frames from one up to another where their sound has echoes, which are taken out of it first.</summary>
+    private float[]? WithoutEchoes(int from, int to, int until)
+    {
+        var start = Math.Max(firstSound, from - Before);
+        var last = Math.Min(sound.Count, (to - 1 - firstSound) * EarFeatures.Hop + EarFeatures.Ahead);
+        var samples = CollectionsMarshal.AsSpan(sound)[((start - firstSound) * EarFeatures.Hop)..last];
+        float[]? clean = null;
+        for (var taken = 0; taken < MostEchoes && echoes.DelayIn(clean ?? samples) is { } delay; taken++)
+        {
+            clean ??= samples.ToArray();
+            var filter = EchoFilter.For(clean, delay);
+            filter.TakeOut(clean);
+            HeardEcho.AddTo(echoed, new(AtFrame(done), AtFrame(until), filter.After, filter.Decibels));
+        }
+        if (clean is null) return null;
+
+        var (without, frame) = (new float[(to - from) * EarFeatures.Bands], start);
+        var again = new EarFeatures(power =>
+        {
+            if (frame >= from && frame < to) power.CopyTo(without.AsSpan((frame - from) * EarFeatures.Bands));
+            frame++;
+        });
+        again.Add(clean);
+        again.End();
+        return without;
+    }
+
+    private static Seconds AtFrame(int frame) => new((double)frame / Ear.FramesPerSecond);
 
     /// <summary>What the beat is read from: strength x (0.3 + 0.7 loudness), the greater of two frames.</summary>
     private static void Pulse(ReadOnlySpan<float> made, PulsePass pulse)

@@ -21,6 +21,9 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private const double BeatsCount = 1.7;
     private const int MostTempos = 4;
 
+    /// <summary>What it costs that the first beat does not begin a bar: music begins with one more often than not.</summary>
+    private const double Upbeat = 2;
+
     /// <summary>What it costs that a bar is not as long as the one before it, and where the recording's meters take turns.</summary>
     private const double Change = 8, InTurn = 1;
 
@@ -56,7 +59,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         var kept = tempos.Take(1).Concat(tempos.Skip(1).OrderByDescending(t => t.Score)).Take(MostTempos)
             .Select(t => (t.Bpm, W: t.Score * t.Score)).ToList();
         var sum = kept.Sum(t => t.W);
-        return new([.. beats.Zip(bars, (at, bar) => new HeardBeat(at, bar))],
+        return new([.. UnevenSevens.Of([.. beats.Zip(bars, (at, bar) => new HeardBeat(at, bar))], best.Path, heard)],
             [.. kept.Select(t => new SoundTempo(Math.Round(t.Bpm, 2), sum > 0 ? Math.Round(t.W / sum, 4) : 0))]);
     }
 
@@ -181,6 +184,9 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
     private static List<BarLength> Lengths(MeterCycle? meters, bool inThrees)
     {
         BarLength[] usual = [new(4, 0), new(3, 2), inThrees ? new(2, 2) : new(2, 3, 0.3), new(5, 4), new(6, 4), new(7, 5)];
+        // Of seven eighths two bars together, over which the beat is even: UnevenSevens.
+        if (meters?.Meters.All(m => m is { Counts: 7, Lower: 8 }) == true)
+            return [new(7, 0), .. usual.Where(u => u.Beats < 7).Select(u => u with { Cost = u.Cost + 4 })];
         if (meters is null || meters.Meters.Select(BeatsOf).Distinct().ToList() is var own && own.Contains(0)) return [.. usual];
         if (own is [4]) return [.. usual.Where(u => u.Beats != 2)];
         return [.. own.Select(n => new BarLength(n, 0)), .. meters.Meters.Where(m => m.Pulses[0] == 3).Select(m => m.Counts).Distinct()
@@ -201,8 +207,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
         var came = new int[path.Count, states.Length];
         for (var beat = 0; beat < path.Count; beat++)
         {
-            var line = Math.Clamp(Math.Max(heard.BarLine(path[beat]), Math.Max(heard.BarLine(path[beat] - 1),
-                heard.BarLine(path[beat] + 1))), 0.02, 0.98);
+            var line = Math.Clamp(heard.BarLineNear(path[beat]), 0.02, 0.98);
             var next = new double[states.Length];
             var cheapest = Enumerable.Range(0, states.Length).MinBy(i => states[i].Position == states[i].Beats - 1 ? cost[i]
                 : double.MaxValue);
@@ -210,7 +215,7 @@ public sealed record HeardBeats(ValueList<HeardBeat> Beats, ValueList<SoundTempo
             {
                 var (beats, position, _, each) = states[i];
                 var before = position > 0 ? i - 1 : i + beats - 1;
-                var stay = beat == 0 ? cost[i] : cost[before];
+                var stay = beat == 0 ? cost[i] + (position == 0 ? 0 : Upbeat) : cost[before];
                 came[beat, i] = before;
                 if (beat > 0 && position == 0 && cost[cheapest] + change < stay) (stay, came[beat, i]) =
                     (cost[cheapest] + change, cheapest);

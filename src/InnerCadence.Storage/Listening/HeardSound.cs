@@ -10,6 +10,9 @@ namespace InnerCadence.Storage.Listening;
 public sealed record HeardSound(IReadOnlyList<HeardStroke> Strokes, IReadOnlyList<HeardBeat> Beats, IReadOnlyList<SoundTempo> Tempos,
     string? Ear)
 {
+    /// <summary>Taken out before it was listened to.</summary>
+    public IReadOnlyList<HeardEcho> Echoes { get; init; } = [];
+
     private static readonly JsonSerializerOptions Kept = new()
     {
         Converters = { new VoiceAsCode(), new JsonStringEnumConverter() },

@@ -22,11 +22,17 @@ public sealed record BeatAnswer(double At, bool Bar);
 
 public sealed record TempoWeightAnswer(double Bpm, double Weight);
 
+/// <param name="From">Seconds from the start of the sound, and so <paramref name="To"/>.</param>
+/// <param name="After">The delay, in seconds.</param>
+/// <param name="Decibels">How much louder the echo is than what it repeats: below 0.</param>
+public sealed record EchoAnswer(double From, double To, double After, double Decibels);
+
 /// <param name="Onsets">One a stroke, in order of time.</param>
 /// <param name="Tempo">In beats a minute, the likeliest first.</param>
 /// <param name="Ear">The trained ear heard it; else the rules did.</param>
+/// <param name="Echoes">Taken out before it was listened to.</param>
 public sealed record OnsetsAnswer(double Seconds, IReadOnlyList<OnsetAnswer> Onsets, IReadOnlyList<BeatAnswer> Beats,
-    IReadOnlyList<TempoWeightAnswer> Tempo, bool Ear);
+    IReadOnlyList<TempoWeightAnswer> Tempo, bool Ear, IReadOnlyList<EchoAnswer> Echoes);
 
 /// <param name="Tick">From the first bar line.</param>
 /// <param name="At">Seconds of the sound; of a flam its main stroke.</param>
@@ -121,13 +127,13 @@ public static class HearingApi
         {
             var onsets = new Onsets(head.Rate);
             var lasts = await SamplesAsync(request.Body, head, start.AsMemory(0, filled), onsets.Add, stop);
-            return Results.Ok(Told(lasts, RuleStrokes.Of(onsets.Found()), HeardBeats.None with { Tempos = [.. onsets.Tempos()] }, false));
+            return Results.Ok(Told(lasts, RuleStrokes.Of(onsets.Found()), HeardBeats.None with { Tempos = [.. onsets.Tempos()] }, null));
         }
         var pass = new EarPass(ear, head.Rate);
         var seconds = await SamplesAsync(request.Body, head, start.AsMemory(0, filled), pass.Add, stop);
         var heard = pass.End();
         var strokes = HeardStrokes.In(heard, ear);
-        return Results.Ok(Told(seconds, strokes, HeardBeats.Of(heard, strokes), true));
+        return Results.Ok(Told(seconds, strokes, HeardBeats.Of(heard, strokes), pass.Echoes));
     }
 
     internal delegate void Take(ReadOnlySpan<float> mono);
@@ -155,12 +161,15 @@ public static class HearingApi
         return Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3);
     }
 
-    private static OnsetsAnswer Told(double seconds, IReadOnlyList<HeardStroke> strokes, HeardBeats beats, bool ear) => new(seconds,
+    /// <param name="echoes">Nothing where the rules heard it.</param>
+    private static OnsetsAnswer Told(double seconds, IReadOnlyList<HeardStroke> strokes, HeardBeats beats,
+        IReadOnlyList<HeardEcho>? echoes) => new(seconds,
         [.. strokes.Select(s => new OnsetAnswer(Math.Round(s.At, 4), Math.Round(s.Strength, 3), s.Family.ToString().ToLowerInvariant(),
-            ear ? NameOf(s) : null, s.Loudness is { } loud ? Math.Round(loud, 3) : null,
-            ear ? s.Dynamic.ToString().ToLowerInvariant() : null, Math.Round(s.Confidence, 3)))],
+            echoes is not null ? NameOf(s) : null, s.Loudness is { } loud ? Math.Round(loud, 3) : null,
+            echoes is not null ? s.Dynamic.ToString().ToLowerInvariant() : null, Math.Round(s.Confidence, 3)))],
         [.. beats.Beats.Select(b => new BeatAnswer(Math.Round(b.At, 4), b.Bar))],
-        [.. beats.Tempos.Select(t => new TempoWeightAnswer(t.Bpm, t.Weight))], ear);
+        [.. beats.Tempos.Select(t => new TempoWeightAnswer(t.Bpm, t.Weight))], echoes is not null,
+        [.. (echoes ?? []).Select(e => new EchoAnswer(e.From, e.To, Math.Round(e.After, 5), Math.Round(e.Decibels, 1)))]);
 
     private static string NameOf(HeardStroke stroke) => stroke switch
     {

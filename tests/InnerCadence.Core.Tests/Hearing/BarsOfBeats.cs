@@ -42,6 +42,40 @@ public class BarsOfBeats
     public void Bars_are_as_long_as_their_lines_lie_apart(int beats) => Lengths(Every(beats, 0.8)).ShouldAllBe(n => n == beats);
 
     [Fact]
+    public void Where_lines_say_nothing_else_a_sound_begins_with_a_bar()
+    {
+        static int First(Func<int, double> line) => HeardBeats.Of(Heard(line), []).Beats.Index().First(b => b.Item.Bar).Index;
+        First(beat => beat % 2 == 0 ? 0.5 : 0.03).ShouldBe(0);
+        First(beat => beat % 4 == 2 ? 0.55 : beat % 2 == 0 ? 0.5 : 0.03).ShouldBe(2, "what is heard weighs more");
+    }
+
+    /// <summary>Even beats over bars of seven eighths: every other line lies between two of them.</summary>
+    [Theory]
+    [InlineData(0.8, 0), InlineData(0.4, 0), InlineData(0.8, 3), InlineData(0.1, 0, false)]
+    public void A_line_in_the_middle_of_seven_beats_makes_two_bars_of_seven_eighths(double middle, int upbeat, bool uneven = true)
+    {
+        var heard = Heard(beat => beat % 7 == upbeat ? 0.8 : 0.03);
+        var pulse = heard.Pulse.ToArray();
+        for (var beat = upbeat + 3; beat < Beats - 1; beat += 7) pulse[2 * ((beat + 1) * 25 + 12) + 1] = (byte)(255 * middle);
+        var beats = HeardBeats.Of(new([], pulse), []).Beats;
+        double[] lines = [.. beats.Where(b => b.Bar).Select(b => b.At.Value)];
+        lines.Zip(lines.Skip(1), (a, b) => b - a).ShouldAllBe(bar => Math.Abs(bar - (uneven ? 1.75 : 3.5)) < 0.03);
+        lines[0].ShouldBe(0.5 * (upbeat + 1), 0.03);
+        lines.Length.ShouldBeInRange(uneven ? 12 : 6, uneven ? 14 : 7);
+        if (!uneven) return;
+        double[] bar = [.. beats.SkipWhile(b => !b.Bar).Skip(3).Take(4).Select(b => b.At.Value - lines[1])];
+        bar.Zip([0, 0.5, 1.0, 1.75]).ShouldAllBe(b => Math.Abs(b.First - b.Second) < 0.03);
+    }
+
+    [Fact]
+    public void Of_lines_that_say_little_seven_eighths_make_sevens()
+    {
+        double Unclear(int beat) => beat % 7 == 0 ? 0.40 : beat % 4 == 0 ? 0.42 : 0.30;
+        Lengths(Unclear, "7/8").ShouldAllBe(n => n == 7);
+        Lengths(Unclear).ShouldAllBe(n => n == 4);
+    }
+
+    [Fact]
     public void Lines_that_are_as_likely_at_half_a_bar_are_bars_of_the_meter_that_the_recording_has()
     {
         var halves = Every(2, 0.95);

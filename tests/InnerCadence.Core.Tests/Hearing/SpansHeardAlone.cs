@@ -55,6 +55,23 @@ public class SpansHeardAlone
     }
 
     [Fact]
+    public void A_span_of_an_echoing_sound_is_what_the_whole_gives()
+    {
+        var (sound, random) = (Knocks(44_100), new Random(8));
+        for (var i = 0; i < sound.Length; i++) sound[i] += 0.05f * (random.NextSingle() - 0.5f) * (1 + MathF.Sin(i / 9000f));
+        for (var i = sound.Length - 1; i >= 5000; i--) sound[i] += 0.45f * sound[i - 5000];
+        var pass = new EarPass(Shipped.Value, 44_100);
+        foreach (var piece in sound.Chunk(16_384)) pass.Add(piece);
+        var whole = pass.End();
+        pass.Echoes.ShouldHaveSingleItem().After.Value.ShouldBe(5000 / 44_100.0, 1e-6);
+        pass.Echoes[0].To.Value.ShouldBe(Seconds, 0.05);
+        var alone = Heard(sound, 44_100, EarSpan.Over(new(64), new(70)));
+        for (var frame = 6400; frame < 7000; frame++)
+            for (var family = 0; family < Ear.Families.Count; family++)
+                alone.Strength(family, frame).ShouldBe(whole.Strength(family, frame), 1e-9, $"frame {frame}");
+    }
+
+    [Fact]
     public void The_beat_is_the_same_however_it_is_cut()
     {
         var heard = Heard(Knocks(44_100), 44_100);

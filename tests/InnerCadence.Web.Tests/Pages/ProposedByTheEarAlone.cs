@@ -15,27 +15,52 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
     [Fact]
     public async Task Where_nobody_told_a_tempo_or_marked_bars_both_are_the_ears()
     {
-        var form = await application.PageAsync("/studies/1/recordings/new");
-        ((IHtmlInputElement)form.QuerySelector("#Input_Title")!).Value = "Brass Lantern";
-        var (added, _) = await application.PressAsync(form, "/studies/1/recordings/new", "Add");
-        var id = int.Parse(added.RequestMessage!.RequestUri!.Segments[2].Trim('/'), CultureInfo.InvariantCulture);
-        // Eight bars at 104 a minute, after 0.7 s of nothing.
-        var stop = TestContext.Current.CancellationToken;
-        var groove = CountLines.Parse("HH: 8ths\nSN: 2> 4>\nBD: 1 3&").Passage;
-        var grid = new BarGrid(new MeterCycle([Meter.CommonTime]));
-        var map = TempoMap.Of(grid, [new(1, new(0)), new(9, new(18_461))], null)!;
-        var played = Simulation.Render(map, grid, 8, new(18.461), [new(1, groove, true)], Synth.Render, 1, SimulatedDay.Of(1, 1972));
-        var wav = Wav.Write([.. new float[(int)(0.7 * Synth.Rate)], .. played], 1, Synth.Rate);
-        var recording = (await application.Get<RecordingStore>().FindAsync(new(id), stop))!;
-        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>()
-            .KeepAsync(new MemoryStream(wav), stop), "unmarked.wav", "audio/wav", wav.Length, 19, false, stop);
-        var listen = $"/recordings/{id}/listen";
-        await application.WorkAsync(await application.PageAsync(listen), listen, "Listen for strokes and tempo");
-
+        var (id, _) = await HeardAsync("Brass Lantern", sound => sound);
         var proposal = await application.PageAsync($"/recordings/{id}/passages/new?at=0:03.5&hear=2");
         proposal.QuerySelector("#doubt")!.TextContent.ShouldMatch(@"by the ear it is 10[345]\.\d quarters a minute, and a bar begins at 0:03\.0");
         CountLines.Parse(proposal.QuerySelector("textarea")!.TextContent).Passage.Strokes.Count(s => s.Voice == Voice.Snare).ShouldBe(4);
         var first = await application.PageAsync($"/recordings/{id}/passages/new?hear=2");
         ((IHtmlInputElement)first.QuerySelector("#Input_StartsAt")!).Value.ShouldStartWith("0:00.7");
+    }
+
+    [Fact]
+    public async Task An_echo_is_told_and_not_taken_for_strokes()
+    {
+        var (dry, without) = await HeardAsync("Slate Roof", sound => sound);
+        without.QuerySelector(".echo").ShouldBeNull();
+        var (wet, with) = await HeardAsync("Slate Roof, in the yard", sound =>
+        {
+            var echoed = sound.ToArray();
+            for (var i = 7056; i < echoed.Length; i++) echoed[i] += 0.45f * sound[i - 7056];
+            return echoed;
+        });
+        with.QuerySelector(".echo")!.TextContent.ShouldMatch(@"0:00 to 0:19: an echo\s+160 ms\s+after every\s+stroke, [678] dB softer");
+        var (struck, found) = (await StrokesAsync(dry), await StrokesAsync(wet));
+        struck.Except(found).Concat(found.Except(struck)).Count().ShouldBeLessThanOrEqualTo(2, string.Join(' ', found));
+
+        async Task<string[]> StrokesAsync(int id) => [.. CountLines.Parse((await application.PageAsync(
+            $"/recordings/{id}/passages/new?at=0:03.5&hear=2")).QuerySelector("textarea")!.TextContent).Passage.Strokes
+            .Select(s => $"{s.Voice.Code} {s.At.Value}")];
+    }
+
+    /// <summary>A recording with eight bars at 104 a minute, after 0.7 s of nothing, and its page when the ear has heard it.</summary>
+    private async Task<(int Id, IHtmlDocument Listen)> HeardAsync(string title, Func<float[], float[]> through)
+    {
+        var form = await application.PageAsync("/studies/1/recordings/new");
+        ((IHtmlInputElement)form.QuerySelector("#Input_Title")!).Value = title;
+        var (added, _) = await application.PressAsync(form, "/studies/1/recordings/new", "Add");
+        var id = int.Parse(added.RequestMessage!.RequestUri!.Segments[2].Trim('/'), CultureInfo.InvariantCulture);
+        var stop = TestContext.Current.CancellationToken;
+        var groove = CountLines.Parse("HH: 8ths\nSN: 2> 4>\nBD: 1 3&").Passage;
+        var grid = new BarGrid(new MeterCycle([Meter.CommonTime]));
+        var map = TempoMap.Of(grid, [new(1, new(0)), new(9, new(18_461))], null)!;
+        var played = Simulation.Render(map, grid, 8, new(18.461), [new(1, groove, true)], Synth.Render, 1, SimulatedDay.Of(1, 1972));
+        var wav = Wav.Write(through([.. new float[(int)(0.7 * Synth.Rate)], .. played]), 1, Synth.Rate);
+        var recording = (await application.Get<RecordingStore>().FindAsync(new(id), stop))!;
+        await application.Get<SoundStore>().AttachAsync(recording, await application.Get<SoundFiles>()
+            .KeepAsync(new MemoryStream(wav), stop), "unmarked.wav", "audio/wav", wav.Length, 19, false, stop);
+        var listen = $"/recordings/{id}/listen";
+        await application.WorkAsync(await application.PageAsync(listen), listen, "Listen for strokes and tempo");
+        return (id, await application.PageAsync(listen));
     }
 }
