@@ -21,21 +21,21 @@ public sealed record BandEnergy(ValueList<float> Peak, ValueList<float> Low, Val
         var window = Window.HannPeriodic(size);
         var bands = new float[3][];
         for (var band = 0; band < 3; band++) bands[band] = new float[steps];
-        var (peak, piece) = (new float[steps], new Complex32[size]);
+        var (peak, piece) = (new float[steps], new FourierTransform(size));
         for (var step = 0; step < steps; step++)
         {
             var middle = (int)(step * Step * rate);
             for (var i = 0; i < size; i++)
-                piece[i] = middle - size / 2 + i is var at && at >= 0 && at < mono.Length ? new((float)(mono[at] * window[i]), 0)
-                    : Complex32.Zero;
+                piece.Real[i] = middle - size / 2 + i is var at && at >= 0 && at < mono.Length ? (float)(mono[at] * window[i]) : 0;
+            Array.Clear(piece.Imaginary);
             for (var i = middle; i < Math.Min(mono.Length, (int)((step + 1) * Step * rate)); i++) peak[step] =
                 Math.Max(peak[step], Math.Abs(mono[i]));
-            FourierTransform.Forward(piece);
+            piece.Forward();
             for (var bin = 1; bin < size / 2; bin++)
             {
                 var hz = (double)bin * rate / size;
                 if (hz < SoundBands.Lowest) continue;
-                bands[(int)SoundBands.Of(hz)][step] += piece[bin].MagnitudeSquared;
+                bands[(int)SoundBands.Of(hz)][step] += piece.Power(bin);
             }
         }
         foreach (var band in bands)

@@ -1,7 +1,6 @@
 using System.Globalization;
 using InnerCadence.Core.Music;
 using Microsoft.ML.OnnxRuntime;
-using Microsoft.ML.OnnxRuntime.Tensors;
 
 namespace InnerCadence.Core.Hearing;
 
@@ -16,6 +15,9 @@ public sealed class Ear : IDisposable
     /// <summary>Numbers a frame: strengths of seven families, four kinds, the strength of any stroke, loudness of the families, pitch of
     /// a tom.</summary>
     public const int Outputs = 20;
+
+    /// <summary>Of a pulse frame: beat and bar line.</summary>
+    internal const int PulseOutputs = 2;
 
     /// <summary>In the order of the outputs.</summary>
     public static readonly IReadOnlyList<Family> Families =
@@ -64,19 +66,22 @@ public sealed class Ear : IDisposable
     }
 
     /// <param name="bands">Of a window of sound, 72 a frame.</param>
-    /// <returns><see cref="Outputs"/> a frame, 0 to 1.</returns>
-    internal float[] Hear(Memory<float> bands) => Run(strokes, bands, EarFeatures.Bands);
+    /// <param name="into">Gets <see cref="Outputs"/> a frame, 0 to 1; it may be longer.</param>
+    internal void Hear(Memory<float> bands, Memory<float> into) => Run(strokes, bands, EarFeatures.Bands, into, Outputs);
 
     /// <param name="strengths">Seven a pulse frame, of a whole sound.</param>
-    /// <returns>Beat and bar line of each frame, 0 to 1.</returns>
-    internal float[] Beats(float[] strengths) => Run(pulse, strengths, Families.Count);
+    /// <param name="into">Gets beat and bar line of each frame, 0 to 1; it may be longer.</param>
+    internal void Beats(Memory<float> strengths, Memory<float> into) => Run(pulse, strengths, Families.Count, into, PulseOutputs);
 
-    private static float[] Run(InferenceSession session, Memory<float> values, int width)
+    /// <summary>In the caller's memory, so that a long sound leaves no garbage window by window.</summary>
+    private static void Run(InferenceSession session, Memory<float> values, int width, Memory<float> into, int outputs)
     {
-        if (values.Length == 0) return [];
-        var input = NamedOnnxValue.CreateFromTensor("bands", new DenseTensor<float>(values, [1, values.Length / width, width]));
-        using var heard = session.Run([input]);
-        return heard[0].AsTensor<float>().ToArray();
+        if (values.Length / width is not (> 0 and var frames)) return;
+        using var options = new RunOptions();
+        using var given = OrtValue.CreateTensorValueFromMemory(OrtMemoryInfo.DefaultInstance, values, [1, frames, width]);
+        using var made = OrtValue.CreateTensorValueFromMemory(OrtMemoryInfo.DefaultInstance, into[..(frames * outputs)],
+            [1, frames, outputs]);
+        session.Run(options, session.InputNames, [given], session.OutputNames, [made]);
     }
 
     public void Dispose()

@@ -28,7 +28,7 @@ internal sealed class EarFeatures
     private readonly Action<ReadOnlySpan<float>> take;
     private readonly List<float> sound = [];
     private readonly List<float> slow = [];
-    private readonly Complex32[] longs = new Complex32[Long], shorts = new Complex32[Short];
+    private readonly FourierTransform longs = new(Long), shorts = new(Short);
     private long first, firstSlow, nextSlow, nextFrame, given;
 
     /// <param name="take">Is given each frame's powers, 72 of them, in order.</param>
@@ -102,8 +102,8 @@ internal sealed class EarFeatures
         Fill(shorts, ShortWindow, heard, nextFrame * Hop - Short / 2 - first, pair ? (nextFrame + 1) * Hop - Short / 2 - first : null);
         Fill(longs, LongWindow, thinned, SlowCentre(nextFrame) - Long / 2 - firstSlow,
             pair ? SlowCentre(nextFrame + 1) - Long / 2 - firstSlow : null);
-        FourierTransform.Forward(shorts);
-        FourierTransform.Forward(longs);
+        shorts.Forward();
+        longs.Forward();
         Span<float> powers = stackalloc float[Bands];
         for (var half = 0; half < (pair ? 2 : 1); half++)
         {
@@ -113,17 +113,23 @@ internal sealed class EarFeatures
         }
     }
 
-    private static void Fill(Complex32[] into, float[] window, ReadOnlySpan<float> from, long at, long? other)
+    private static void Fill(FourierTransform into, float[] window, ReadOnlySpan<float> from, long at, long? other)
     {
-        for (var i = 0; i < into.Length; i++)
-            into[i] = new(At(from, at + i) * window[i], other is { } second ? At(from, second + i) * window[i] : 0);
+        Windowed(into.Real, at, from);
+        if (other is { } second) Windowed(into.Imaginary, second, from);
+        else Array.Clear(into.Imaginary);
 
-        static float At(ReadOnlySpan<float> from, long index) => index >= 0 && index < from.Length ? from[(int)index] : 0;
+        void Windowed(float[] half, long start, ReadOnlySpan<float> from)
+        {
+            for (var i = 0; i < half.Length; i++)
+                half[i] = start + i >= 0 && start + i < from.Length ? from[(int)(start + i)] * window[i] : 0;
+        }
     }
 
     /// <summary>Powers in bands of the real or the imaginary input of a transform.</summary>
-    private static void Sum(Complex32[] spectrum, Triangle[] bands, bool imaginary, Span<float> into)
+    private static void Sum(FourierTransform spectrum, Triangle[] bands, bool imaginary, Span<float> into)
     {
+        var (re, im) = (spectrum.Real, spectrum.Imaginary);
         for (var band = 0; band < bands.Length; band++)
         {
             var (from, weights) = (bands[band].From, bands[band].Weights);
@@ -131,8 +137,8 @@ internal sealed class EarFeatures
             for (var i = 0; i < weights.Length; i++)
             {
                 var bin = from + i;
-                var (a, b) = (spectrum[bin], spectrum[bin == 0 ? 0 : spectrum.Length - bin]);
-                var (real, imag) = imaginary ? (a.Imaginary + b.Imaginary, b.Real - a.Real) : (a.Real + b.Real, a.Imaginary - b.Imaginary);
+                var mirror = bin == 0 ? 0 : re.Length - bin;
+                var (real, imag) = imaginary ? (im[bin] + im[mirror], re[mirror] - re[bin]) : (re[bin] + re[mirror], im[bin] - im[mirror]);
                 sum += weights[i] * (real * real + imag * imag) / 4;
             }
             into[band] = sum;

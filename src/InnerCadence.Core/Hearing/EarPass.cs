@@ -30,7 +30,7 @@ public sealed class EarPass
     private readonly List<byte> heard = [];
     private readonly List<HeardEcho> echoed = [];
     private readonly int begin, end;
-    private float[] bands = [];
+    private float[] bands = [], outputs = [];
     private int first, firstSound, frames, done;
 
     /// <param name="rate">Samples a second of the sound.</param>
@@ -96,9 +96,10 @@ public sealed class EarPass
         var window = WithoutEchoes(from, to, until) ?? CollectionsMarshal.AsSpan(powers).Slice((from - first) * EarFeatures.Bands,
             (to - from) * EarFeatures.Bands);
         var full = EarFeatures.Full(window);
-        if (bands.Length < window.Length) bands = new float[window.Length];
+        if (bands.Length < window.Length) (bands, outputs) = (new float[window.Length], new float[(to - from) * Ear.Outputs]);
         for (var i = 0; i < window.Length; i++) bands[i] = EarFeatures.Level(window[i], full);
-        var made = ear.Hear(bands.AsMemory(0, window.Length)).AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
+        ear.Hear(bands.AsMemory(0, window.Length), outputs);
+        var made = outputs.AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
         foreach (var value in made) heard.Add(Activations.Kept(value));
         if (pulse is not null) Pulse(made, pulse);
         done = until;

@@ -30,7 +30,7 @@ internal sealed class EchoSearch
     private static readonly float[] Taps = Lowpass.Taps(5200, EarFeatures.Rate, 63);
     private static readonly float[] Hann = [.. Window.HannPeriodic(Piece).Select(w => (float)w)];
 
-    private readonly Complex32[] piece = new Complex32[Piece];
+    private readonly FourierTransform piece = new(Piece);
     private readonly float[] powers = new float[Bins], flat = new float[Bins];
     private readonly float[][] halves = [new float[Bins], new float[Bins]];
     private readonly float[] alike = new float[Bins], alikeByWindow = new float[Bins];
@@ -91,11 +91,17 @@ internal sealed class EchoSearch
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private void Transform(ReadOnlySpan<float> one, ReadOnlySpan<float> other)
     {
-        for (var i = 0; i < Piece; i++)
-            piece[i] = new(i < one.Length ? one[i] * Hann[i] : 0, i < other.Length ? other[i] * Hann[i] : 0);
-        FourierTransform.Forward(piece);
-        for (var bin = 0; bin < Bins; bin++)
-            powers[bin] = (piece[bin].MagnitudeSquared + piece[bin == 0 ? 0 : Piece - bin].MagnitudeSquared) / 2;
+        Windowed(one, piece.Real);
+        Windowed(other, piece.Imaginary);
+        piece.Forward();
+        for (var bin = 0; bin < Bins; bin++) powers[bin] = (piece.Power(bin) + piece.Power(bin == 0 ? 0 : Piece - bin)) / 2;
+
+        static void Windowed(ReadOnlySpan<float> sound, float[] into)
+        {
+            var there = Math.Min(Piece, sound.Length);
+            TensorPrimitives.Multiply(sound[..there], Hann.AsSpan(0, there), into);
+            Array.Clear(into, there, Piece - there);
+        }
     }
 
     /// <summary>Adds the powers, each against the mean about it, so that what a sound repeats counts and not what it is made of.</summary>
@@ -119,11 +125,11 @@ internal sealed class EchoSearch
     [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     private void Likeness(float[] of, float[] into)
     {
-        for (var bin = 0; bin < Bins; bin++) piece[bin] = of[bin];
-        for (var bin = Bins; bin < Piece; bin++) piece[bin] = of[Piece - bin];
-        FourierTransform.Inverse(piece);
-        var whole = Math.Max(piece[0].Real, float.Epsilon);
-        for (var lag = 0; lag < Bins; lag++) into[lag] = piece[lag].Real / whole;
+        of.CopyTo(piece.Real, 0);
+        for (var bin = Bins; bin < Piece; bin++) piece.Real[bin] = of[Piece - bin];
+        Array.Clear(piece.Imaginary);
+        piece.Inverse();
+        TensorPrimitives.Divide(piece.Real.AsSpan(0, Bins), Math.Max(piece.Real[0], float.Epsilon), into);
     }
 
     private static float Usual(ReadOnlySpan<float> likeness)

@@ -1,17 +1,22 @@
-using MathNet.Numerics;
-using MathNet.Numerics.IntegralTransforms;
+using NWaves.Transforms;
 
 namespace InnerCadence.Core.Hearing;
 
-/// <summary>Fourier transforms of short pieces of sound, in place, on the caller's thread.</summary>
-/// <remarks>Split over threads, as the library does from 1024 values on, they take longer and leave kilobytes of garbage each.</remarks>
-internal static class FourierTransform
+/// <summary>Fourier transforms of pieces of sound of one size, in place, again and again without garbage.</summary>
+/// <param name="size">A power of two.</param>
+internal sealed class FourierTransform(int size)
 {
-    static FourierTransform() => Control.UseSingleThread();
+    private readonly Fft fft = new(size);
+
+    /// <summary>What is transformed, and what comes of it.</summary>
+    public float[] Real { get; } = new float[size];
+    public float[] Imaginary { get; } = new float[size];
 
     /// <summary>Without a factor.</summary>
-    public static void Forward(Complex32[] piece) => Fourier.Forward(piece, FourierOptions.NoScaling);
+    public void Forward() => fft.Direct(Real, Imaginary);
 
     /// <summary>Of what <see cref="Forward"/> made: gives back what that was given.</summary>
-    public static void Inverse(Complex32[] piece) => Fourier.Inverse(piece, FourierOptions.AsymmetricScaling);
+    public void Inverse() => fft.InverseNorm(Real, Imaginary);
+
+    public float Power(int bin) => Real[bin] * Real[bin] + Imaginary[bin] * Imaginary[bin];
 }

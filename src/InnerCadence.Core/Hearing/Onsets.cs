@@ -48,7 +48,7 @@ public sealed class Onsets
     private readonly int[] partOf;
     private readonly float[] buffer;
     private readonly float[] before;
-    private readonly Complex32[] spectrum;
+    private readonly FourierTransform spectrum;
     private readonly List<float>[] flux = [[], [], []];
     private readonly List<float[]> power = [];
     private int filled;
@@ -63,7 +63,7 @@ public sealed class Onsets
         window = MathNet.Numerics.Window.HannPeriodic(size);
         partOf = [.. Enumerable.Range(0, size / 2 + 1).Select(bin => (double)bin * rate / size is var hz && hz < SoundBands.Lowest ? -1
             : Array.FindIndex(Edges, edge => hz < edge))];
-        (buffer, before, spectrum) = (new float[size], new float[size / 2 + 1], new Complex32[size]);
+        (buffer, before, spectrum) = (new float[size], new float[size / 2 + 1], new FourierTransform(size));
     }
 
     /// <summary>Takes the next samples, -1 to 1.</summary>
@@ -83,13 +83,14 @@ public sealed class Onsets
 
     private void Frame()
     {
-        for (var i = 0; i < size; i++) spectrum[i] = new((float)(buffer[i] * window[i]), 0);
-        FourierTransform.Forward(spectrum);
+        for (var i = 0; i < size; i++) spectrum.Real[i] = (float)(buffer[i] * window[i]);
+        Array.Clear(spectrum.Imaginary);
+        spectrum.Forward();
         var (rise, sums) = (new float[3], new float[Edges.Length]);
         for (var bin = 0; bin <= size / 2; bin++)
         {
             if (partOf[bin] < 0) continue;
-            var magnitude = spectrum[bin].Magnitude * 2 / size;
+            var magnitude = MathF.Sqrt(spectrum.Power(bin)) * 2 / size;
             var loud = MathF.Log(1 + (float)Compression * magnitude);
             if (loud > before[bin]) rise[(int)BandOf[partOf[bin]]] += loud - before[bin];
             sums[partOf[bin]] += magnitude * magnitude;

@@ -30,8 +30,12 @@ internal sealed class PulsePass(Ear ear)
     private void Hear(int until)
     {
         var (width, from, to) = (Ear.Families.Count, Math.Max(0, done - Side), Math.Min(given, until + Side));
-        var window = strengths.GetRange((from - first) * width, (to - from) * width).ToArray();
-        foreach (var value in ear.Beats(window).AsSpan((done - from) * 2, (until - done) * 2)) heard.Add(Activations.Kept(value));
+        var window = new float[(to - from) * width];
+        strengths.CopyTo((from - first) * width, window, 0, window.Length);
+        var beats = new float[(to - from) * Ear.PulseOutputs];
+        ear.Beats(window, beats);
+        foreach (var value in beats.AsSpan((done - from) * Ear.PulseOutputs, (until - done) * Ear.PulseOutputs))
+            heard.Add(Activations.Kept(value));
         done = until;
         var keep = Math.Max(first, done - Side);
         strengths.RemoveRange(0, (keep - first) * width);

@@ -10,13 +10,14 @@ internal sealed class ShortTime
 
     private readonly int size, hop;
     private readonly double[] window;
+    private readonly FourierTransform transform;
 
     /// <param name="rate">Samples a second; a piece lasts about 46 ms.</param>
     public ShortTime(int rate)
     {
         size = 1;
         while (size < rate * 0.035) size *= 2;
-        (hop, Rate) = (size / Overlap, rate);
+        (hop, Rate, transform) = (size / Overlap, rate, new(size));
         // Applied going in and coming back, Hann's root adds up to a constant.
         window = [.. Window.HannPeriodic(size).Select(Math.Sqrt)];
     }
@@ -39,7 +40,7 @@ internal sealed class ShortTime
             var (piece, start) = (new Complex32[size], StartOf(i));
             for (var j = 0; j < size; j++)
                 if (start + j >= 0 && start + j < sound.Length) piece[j] = new((float)(sound[start + j] * window[j]), 0);
-            FourierTransform.Forward(piece);
+            Transformed(piece, transform.Forward);
             spectra[i] = piece;
         }
         return spectra;
@@ -61,10 +62,17 @@ internal sealed class ShortTime
                 piece[bin] *= share;
                 if (bin > 0 && bin < size / 2) piece[size - bin] *= share;
             }
-            FourierTransform.Inverse(piece);
+            Transformed(piece, transform.Inverse);
             for (var j = 0; j < size; j++)
                 if (start + j >= 0 && start + j < length) sound[start + j] += (float)(piece[j].Real * window[j]) * gain;
         }
         return sound;
+    }
+
+    private void Transformed(Complex32[] piece, Action how)
+    {
+        for (var i = 0; i < size; i++) (transform.Real[i], transform.Imaginary[i]) = (piece[i].Real, piece[i].Imaginary);
+        how();
+        for (var i = 0; i < size; i++) piece[i] = new(transform.Real[i], transform.Imaginary[i]);
     }
 }
