@@ -12,7 +12,8 @@ public class HeardClips
     {
         var ear = ShippedEar.Find();
         ear.ShouldNotBeNull();
-        var (onsets, families, tempos, bars, clips, echoing) = (default(SetToHear.Count), default(SetToHear.Count), 0, 0, 0, new List<string>());
+        var (onsets, families, echoing) = (default(SetToHear.Count), default(SetToHear.Count), new List<string>());
+        var (tempos, bars, clips) = (0, 0, 0);
         await foreach (var clip in SetToHear.HearAsync(Path.Combine(AppContext.BaseDirectory, "clips"), ear))
         {
             onsets += SetToHear.Onsets(clip);
@@ -24,7 +25,7 @@ public class HeardClips
             TestContext.Current.TestOutputHelper?.WriteLine(FormattableString.Invariant(
                 $"{clip.Name} {clip.Truth.Kind} {clip.Truth.Meter} {clip.Truth.Felt:0.0}: ")
                 + string.Join(", ", clip.Beats.Tempos.Select(t => FormattableString.Invariant($"{t.Bpm:0.0}")))
-                + string.Concat(clip.Echoes.Select(e => FormattableString.Invariant($", echo {e.After.Milliseconds:0.0} ms {e.Decibels:0.0} dB"))));
+                + string.Concat(clip.Echoes.Select(e => FormattableString.Invariant($", echo {e.After.Milliseconds:0.0} ms"))));
         }
         clips.ShouldBe(24);
         // A wall of its room throws the drums back after 65 ms, 11 dB softer.
@@ -34,7 +35,7 @@ public class HeardClips
         onsets.F.ShouldBeGreaterThan(0.96);
         families.F.ShouldBeGreaterThan(0.77);
         tempos.ShouldBeGreaterThanOrEqualTo(19);
-        bars.ShouldBeGreaterThanOrEqualTo(11);
+        bars.ShouldBeGreaterThanOrEqualTo(13);
     }
 
     [Fact]
@@ -46,11 +47,11 @@ public class HeardClips
         {
             onsets += SetToHear.Onsets(clip);
             foreach (var family in Enum.GetValues<Family>()) families += SetToHear.Of(clip, family);
-            if (clip.Echoes.Any(e => Math.Abs(e.After.Milliseconds - 143) < 0.1 && Math.Abs(e.Decibels - 20 * Math.Log10(0.4)) < 2)) found++;
+            if (clip.Echoes.Any(e => Math.Abs(e.After.Milliseconds - 143) < 0.1 && Math.Abs(e.Decibels + 8) < 2)) found++;
         }
         TestContext.Current.TestOutputHelper?.WriteLine(FormattableString.Invariant(
             $"found in {found}, onset F {onsets.F:0.000}, family F {families.F:0.000}"));
-        found.ShouldBeGreaterThanOrEqualTo(22);
+        found.ShouldBeGreaterThanOrEqualTo(21);
         onsets.F.ShouldBeGreaterThan(0.94);
         families.F.ShouldBeGreaterThan(0.75);
     }

@@ -1,4 +1,4 @@
-"""Drums and cymbals made from nothing. Every call gives another instrument; `strength` (0 to 1) makes it darker and softer in its attack."""
+"""Drums and cymbals made from nothing. Every call gives another instrument; `strength` (0 to 1) makes it darker and its attack softer."""
 import numpy as np
 from scipy.fft import irfft, next_fast_len, rfft
 from scipy.signal import lfilter
@@ -210,10 +210,8 @@ def ride(rng):
     sizzle = rng.uniform(.1, .5) * (rng.random() < .15)
     bell_levels = shape(rng, [-40, -38, -28, -19, -24, -22, -15, -19, -29], 4) + pair
     bell_hz, bell_long = log_uniform(rng, 600, 3200), log_uniform(rng, .6, 4)
-    # From a bell that rings alone to the cup of a crash, of which one hears the cymbal too.
-    ringing = int(rng.integers(5, 20))
-    bell_ratios = np.cumprod(np.concatenate([[1], rng.uniform(1.04, 1 + 6 / ringing, ringing - 1)]))
-    bell_strengths, bell_wash = rng.uniform(.15, 1, ringing), log_uniform(rng, .1, 2.5)
+    bell_ratios = np.cumprod(np.concatenate([[1], rng.uniform(1.12, 1.75, 7)]))
+    bell_strengths, bell_wash = rng.uniform(.15, 1, 8), log_uniform(rng, .1, .7)
 
     def at(rng):
         return np.random.default_rng(seed + int(rng.integers(3)))
@@ -227,8 +225,8 @@ def ride(rng):
 
     def bell(rng, strength):
         n = int(RATE * min(2.5, bell_long * 1.1))
-        x = modes(rng, n, bell_hz, bell_ratios, bell_strengths, bell_long * rng.uniform(.4, 1.1, ringing))
-        x = (x + modes(rng, n, bell_hz * 1.004, bell_ratios, bell_strengths * .4, bell_long * rng.uniform(.4, 1.1, ringing))) * .5
+        x = modes(rng, n, bell_hz, bell_ratios, bell_strengths, bell_long * rng.uniform(.4, 1.1, 8))
+        x = (x + modes(rng, n, bell_hz * 1.004, bell_ratios, bell_strengths * .4, bell_long * rng.uniform(.4, 1.1, 8))) * .5
         x = x / (np.sqrt(np.mean(x[:RATE // 20] ** 2)) + 1e-12)
         x += bell_wash * metal(at(rng), n, bell_levels, quick, bell_long, share, partials, noise)
         m = int(RATE * .3)

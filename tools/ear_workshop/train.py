@@ -60,7 +60,7 @@ class Clips:
         rng, batch = self.rng, []
         for _ in range(BATCH):
             x, mean, y, struck, asked, band = self.all[rng.integers(len(self.all))]
-            if rng.random() < .06:
+            if rng.random() < .2:
                 x = features.echoed(x, rng.uniform(6, 32), rng.uniform(-20, -4), rng.integers(1, 4))
                 mean = x.mean(axis=0)
             if self.bands and not band and rng.random() < .6:

@@ -59,7 +59,8 @@ public sealed class Ear : IDisposable
         {
             return new(strokes, pulse);
         }
-        catch (Exception e) when (e is DllNotFoundException or TypeInitializationException or BadImageFormatException or EntryPointNotFoundException)
+        catch (Exception e) when (e is DllNotFoundException or TypeInitializationException or BadImageFormatException
+            or EntryPointNotFoundException)
         {
             return null;
         }

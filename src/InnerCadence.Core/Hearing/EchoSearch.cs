@@ -38,7 +38,7 @@ internal sealed class EchoSearch
 
     public EchoSearch()
     {
-        Transform(Hann, []);
+        Transform([.. Enumerable.Repeat(1f, Piece)], []);
         Likeness(powers, alikeByWindow);
     }
 

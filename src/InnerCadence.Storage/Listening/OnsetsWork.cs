@@ -42,8 +42,8 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
                 "select r.meter, r.tempo, r.tempo_read from sound s join recording r on r.id = s.recording_id where s.id = @id", new { id },
                 transaction, cancellationToken: stop));
             var beats = HeardBeats.Of(heard, strokes, recording.Meters, recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null);
-            return await OnsetsWork.KeepAsync(new([.. strokes], beats.Beats, beats.Tempos, ear.Version) { Echoes = pass.Echoes }, connection,
-                transaction, id, stop);
+            var sound = new HeardSound([.. strokes], beats.Beats, beats.Tempos, ear.Version) { Echoes = pass.Echoes };
+            return await OnsetsWork.KeepAsync(sound, connection, transaction, id, stop);
         }
     }
 

@@ -17,7 +17,8 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
     {
         var (id, _) = await HeardAsync("Brass Lantern", sound => sound);
         var proposal = await application.PageAsync($"/recordings/{id}/passages/new?at=0:03.5&hear=2");
-        proposal.QuerySelector("#doubt")!.TextContent.ShouldMatch(@"by the ear it is 10[345]\.\d quarters a minute, and a bar begins at 0:03\.0");
+        proposal.QuerySelector("#doubt")!.TextContent
+            .ShouldMatch(@"by the ear it is 10[345]\.\d quarters a minute, and a bar begins at 0:03\.0");
         CountLines.Parse(proposal.QuerySelector("textarea")!.TextContent).Passage.Strokes.Count(s => s.Voice == Voice.Snare).ShouldBe(4);
         var first = await application.PageAsync($"/recordings/{id}/passages/new?hear=2");
         ((IHtmlInputElement)first.QuerySelector("#Input_StartsAt")!).Value.ShouldStartWith("0:00.7");
