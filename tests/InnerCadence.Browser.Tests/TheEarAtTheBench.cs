@@ -25,6 +25,7 @@ public class TheEarAtTheBench(Site site)
 
         person.Opens("/passages/1");
         Until(() => person.SeesAll("#strands .ridge").Count > 0, 20);
+        person.Reads("#beside-agrees", "On this record");
         person.Sees("#beside-agrees").Text.ShouldMatch("On this record it agrees with you on .*snare \\d+ of \\d+");
         var text = person.Sees("#Input_Text");
         var lines = text.GetDomProperty("value")!.Split('\n');

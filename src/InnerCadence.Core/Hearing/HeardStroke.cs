@@ -31,6 +31,10 @@ public static class HeardStrokes
 
     private const double SoftestThatCounts = 0.02;
 
+    /// <summary>How much further over its threshold one of two names is that stands against the other: chosen on the sets of the model
+    /// card.</summary>
+    private const double Clearly = 1.2;
+
     /// <param name="eager">Moves every threshold: 0 is balanced, below it surer strokes only, above it more of them.</param>
     /// <returns>In order of time.</returns>
     public static IReadOnlyList<HeardStroke> In(Activations heard, Ear ear, double eager = 0)
@@ -49,6 +53,7 @@ public static class HeardStrokes
                 Confidence = 0.5 * Math.Min(1, height / thresholds[family]),
             });
         }
+        BowOrBell(found, thresholds);
         return [.. found.SelectMany(WithDynamics).OrderBy(s => s.At.Value).ThenBy(s => s.Voice)];
     }
 
@@ -95,6 +100,26 @@ public static class HeardStrokes
         Enumerable.Range(0, thresholds.Length)
             .Select(family => (family, Enumerable.Range(frame - 1, 3).Max(f => heard.Strength(family, f))))
             .MaxBy(f => f.Item2 / thresholds[f.family]);
+
+    /// <summary>A ride is struck on its bow or on its bell: of both at one moment the one stands that is clearly surer.</summary>
+    private static void BowOrBell(List<HeardStroke>[] found, double[] thresholds)
+    {
+        var (ride, bell) = (Ear.Families.ToList().IndexOf(Family.Ride), Ear.Families.ToList().IndexOf(Family.Bell));
+        HeardStroke[] bells = [.. found[bell].Where(s => s.Voice != Voice.Cowbell).OrderBy(s => s.At.Value)];
+        var (gone, first) = (new HashSet<HeardStroke>(), 0);
+        foreach (var bow in found[ride].OrderBy(s => s.At.Value))
+        {
+            while (first < bells.Length && bells[first].At <= bow.At - SameMoment) first++;
+            for (var i = first; i < bells.Length && bells[i].At < bow.At + SameMoment; i++)
+            {
+                var (onBow, onBell) = (bow.Strength / thresholds[ride], bells[i].Strength / thresholds[bell]);
+                if (onBell > Clearly * onBow) gone.Add(bow);
+                else if (onBow > Clearly * onBell) gone.Add(bells[i]);
+            }
+        }
+        found[ride].RemoveAll(gone.Contains);
+        found[bell].RemoveAll(gone.Contains);
+    }
 
     private static HeardStroke Stroke(Activations heard, int family, Peak peak)
     {

@@ -44,6 +44,18 @@ public class StruckAndNamed
     }
 
     [Fact]
+    public void A_ride_is_struck_on_its_bow_or_on_its_bell()
+    {
+        const int cowbell = 10;
+        (int, int, double)[] both = [(50, Of(Family.Bell), 0.95), (52, Of(Family.Ride), 0.8)];
+        Read(0, both).ShouldHaveSingleItem().Voice.ShouldBe(Voice.RideBell);
+        Read(0, (50, Of(Family.Bell), 0.4), (50, Of(Family.Ride), 1)).ShouldHaveSingleItem().Voice.ShouldBe(Voice.Ride);
+        Read(0, (50, Of(Family.Bell), 0.5), (50, Of(Family.Ride), 1)).Count.ShouldBe(2, "neither is clearly surer");
+        Read(0, (50, Of(Family.Bell), 0.95), (56, Of(Family.Ride), 0.8)).Count.ShouldBe(2);
+        Read(0, [.. both, (50, cowbell, 1)]).Select(s => s.Voice).ShouldBe([Voice.Cowbell, Voice.Ride]);
+    }
+
+    [Fact]
     public void Who_asks_for_more_is_told_more()
     {
         (int, int, double)[] faint = [(50, Onset, Shipped.OnsetThreshold - 0.05), (50, Of(Family.Hat), Under(Family.Hat) / 2)];
