@@ -17,7 +17,6 @@ internal sealed class EarFeatures
 
     private const int Low = 24, High = 48, Long = 256, Short = 1024, Decimation = 16, Taps = 255;
 
-
     private static readonly float[] LowTaps = Lowpass.Taps(900, Rate, Taps);
     private static readonly float[] LongWindow = WindowOf(Long), ShortWindow = WindowOf(Short);
     private static readonly Triangle[] LowBands = Triangles(Spread(26, i => 30 * Math.Pow(520.0 / 30, i / 25.0)),

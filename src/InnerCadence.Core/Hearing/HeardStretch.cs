@@ -50,7 +50,8 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
         return (new(from, bar, pace, new MeterCycle([.. inForm.Distinct().Count() == 1 ? inForm.Take(1) : inForm]), typed), false);
     }
 
-    /// <summary>Where nobody told a tempo or marked bars: the likeliest tempo that was heard, and the bar line nearest to a start.</summary>
+    /// <summary>Where nobody told a tempo or marked bars: the likeliest tempo that was heard, and the bar line nearest to a
+    /// start.</summary>
     /// <param name="start">Nothing for the first bar line.</param>
     /// <param name="bar">Of the recording, from 1; taken as it is told.</param>
     /// <returns>Nothing where no tempo was heard, or neither start nor bar line is there; whether a bar line was taken for the start, which

@@ -1,5 +1,4 @@
 using InnerCadence.Core.Music;
-using MathNet.Numerics;
 using MathNet.Numerics.Statistics;
 
 namespace InnerCadence.Core.Hearing;

@@ -12,11 +12,9 @@ public class HeardThroughTheApi(Application application) : IClassFixture<Applica
 {
     private const string Groove = "tempo 100\nHH: 8ths | %x3\nSN: 2 4 | %x3\nBD: 1 3& | %x3";
 
-    private static byte[] Sound(string text)
-    {
-        var mix = Mixdown.Render(Rendition.Of(CountLines.Parse(text).Passage), key => Synth.Render(key));
-        return Wav.Write(mix, 2);
-    }
+    private static float[] Mix(string text) => Mixdown.Render(Rendition.Of(CountLines.Parse(text).Passage), key => Synth.Render(key));
+
+    private static byte[] Sound(string text) => Wav.Write(Mix(text), 2);
 
     private async Task<(HttpStatusCode Status, JsonElement Answer)> PostAsync(string address, HttpContent content)
     {
@@ -40,6 +38,19 @@ public class HeardThroughTheApi(Application application) : IClassFixture<Applica
         onsets.Select(o => o.GetProperty("at").GetDouble()).ShouldBeInOrder();
         answer.GetProperty("beats").EnumerateArray().ShouldNotBeEmpty();
         answer.GetProperty("tempo").EnumerateArray().Sum(t => t.GetProperty("weight").GetDouble()).ShouldBe(1, 0.01);
+        answer.GetProperty("echoes").GetArrayLength().ShouldBe(0);
+    }
+
+    [Fact]
+    public async Task An_echo_of_it_all_is_told()
+    {
+        var (mix, delay) = (Mix(Groove.Replace("tempo 100", "tempo 80")), 2 * 7056);
+        for (var i = mix.Length - 1; i >= delay; i--) mix[i] += 0.4f * mix[i - delay];
+        var (_, answer) = await PostAsync("/api/sound/onsets", AsWav(Wav.Write(mix, 2)));
+        var echo = answer.GetProperty("echoes").EnumerateArray().ShouldHaveSingleItem();
+        echo.GetProperty("after").GetDouble().ShouldBe(0.16, 0.0002);
+        echo.GetProperty("decibels").GetDouble().ShouldBe(-8, 2);
+        echo.GetProperty("from").GetDouble().ShouldBe(0);
     }
 
     private static MultipartFormDataContent Form(string text, string at, byte[]? sound)

@@ -165,7 +165,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
 
         // Over recordings: the whole study in the background, then side beside side.
         const string feel = "/studies/1/feel";
-        (await application.WorkAsync(await application.PageAsync(feel), feel, "Measure against the sound")).QuerySelector("#job-said")!.TextContent
+        (await application.WorkAsync(await application.PageAsync(feel), feel, "Measure against the sound"))
+            .QuerySelector("#job-said")!.TextContent
             .ShouldMatch(@"All passages: \d+ of \d+ passages measured, \d+ have no sound");
         var over = await application.PageAsync(feel);
         over.QuerySelectorAll("table.list tbody tr").Length.ShouldBeGreaterThan(1);
@@ -264,7 +265,8 @@ public class HeardInTheSound(Application application) : IClassFixture<Applicatio
         (await application.PageAsync("/passages/1/like?from=x")).QuerySelector(".notice")!.TextContent.ShouldContain("no span");
 
         const string recurring = "/studies/1/recurring";
-        (await application.WorkAsync(await application.PageAsync(recurring), recurring, "Look in the sound")).QuerySelector("#job-said")!.TextContent
+        (await application.WorkAsync(await application.PageAsync(recurring), recurring, "Look in the sound"))
+            .QuerySelector("#job-said")!.TextContent
             .ShouldMatch(@"\d+ stretches come back in \d+ recordings");
         var number = long.Parse(done.QuerySelector("a[href*='/like/']")!.GetAttribute("href")!.Split('/')[^1],
             System.Globalization.CultureInfo.InvariantCulture);

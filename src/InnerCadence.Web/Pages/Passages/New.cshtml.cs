@@ -184,8 +184,10 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var known = stretch!;
         stretch = known.Fitting(heard!, bars);
         if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
-            ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is struck better."
-            : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is struck better.";
+            ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is "
+                + "struck better."
+            : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is "
+                + "struck better.";
         var proposal = Transcript.Propose(heard!, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo,
             stretch.Meters, bars);
         Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
@@ -202,7 +204,8 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             ? HeardStrokes.In(heard, ear) : null;
     }
 
-    // The stamp is that of a listening session which is written down here; what was listened to is gone back to at its place, loop and speed.
+    // The stamp is that of a listening session which is written down here; what was listened to is gone back to at its place, loop and
+    // speed.
     public async Task<IActionResult> OnPostAsync(RecordingId recording, StampId? stamp, ArrivedFileId? file, string? back, string? at,
         string? to, int? speed, CancellationToken stop)
     {
