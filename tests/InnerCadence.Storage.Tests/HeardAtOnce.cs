@@ -38,4 +38,21 @@ public sealed class HeardAtOnce : IDisposable
         await activations.KeepAsync(hash, ear.Version, pass.End(), Stop);
         (await atOnce.OfAsync(hash, new(0), new(199), Stop)).ShouldNotBeNull().IsWhole.ShouldBeTrue();
     }
+
+    [Fact]
+    public async Task What_was_heard_comes_back_as_it_was()
+    {
+        var (hash, place) = (new string('a', 64), Path.Combine(folder, "heard"));
+        var heard = new Activations([.. Enumerable.Range(0, 40).Select(i => (byte)i)], [1, 2, 3, 4])
+        {
+            Echoes = [new(new(0), new(30), new(0.137), -8.5)],
+        };
+        using (var files = new ActivationFiles(place)) await files.KeepAsync(hash, "7", heard, Stop);
+        using var again = new ActivationFiles(place);
+        var back = (await again.FindAsync(hash, "7", Stop)).ShouldNotBeNull();
+        back.Heard.ToArray().ShouldBe(heard.Heard.ToArray());
+        back.Pulse.ToArray().ShouldBe(heard.Pulse.ToArray());
+        back.Echoes.ShouldBe(heard.Echoes);
+        (await again.FindAsync(hash, "8", Stop)).ShouldBeNull();
+    }
 }

@@ -57,13 +57,13 @@ internal static class SetToHear
         foreach (var file in Directory.EnumerateFiles(folder, "*.json").Order())
         {
             var truth = JsonSerializer.Deserialize<Truth>(await File.ReadAllTextAsync(file), Web)!;
-            var (heard, echoes) = await HeardAsync(Path.ChangeExtension(file, ".flac"), ear, through);
+            var heard = await HeardAsync(Path.ChangeExtension(file, ".flac"), ear, through);
             var strokes = HeardStrokes.In(heard, ear);
-            yield return new(Path.GetFileNameWithoutExtension(file), truth, strokes, HeardBeats.Of(heard, strokes), echoes);
+            yield return new(Path.GetFileNameWithoutExtension(file), truth, strokes, HeardBeats.Of(heard, strokes), heard.Echoes);
         }
     }
 
-    private static async Task<(Activations, IReadOnlyList<HeardEcho>)> HeardAsync(string flac, Ear ear, string through)
+    private static async Task<Activations> HeardAsync(string flac, Ear ear, string through)
     {
         var wav = Path.GetTempFileName();
         try
@@ -75,7 +75,7 @@ internal static class SetToHear
             head.Decode(bytes.AsSpan((int)head.DataStart, (int)head.DataBytes), mono);
             var pass = new EarPass(ear, head.Rate);
             foreach (var piece in mono.Chunk(10_000)) pass.Add(piece);
-            return (pass.End(), pass.Echoes);
+            return pass.End();
         }
         finally
         {

@@ -16,6 +16,9 @@ public sealed class Activations(byte[] heard, byte[] pulse, int first = 0)
     /// <summary>The whole sound was heard, its beat too; else a span of it.</summary>
     public bool IsWhole => first == 0 && (pulse.Length > 0 || heard.Length <= Ear.Outputs);
 
+    /// <summary>Taken out before it was listened to, in order.</summary>
+    public IReadOnlyList<HeardEcho> Echoes { get; init; } = [];
+
     public int Pulses => pulse.Length / 2;
 
     /// <summary>As they are kept.</summary>

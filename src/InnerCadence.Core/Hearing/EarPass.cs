@@ -54,9 +54,6 @@ public sealed class EarPass
         first = Math.Max(0, done - Side);
     }
 
-    /// <summary>The echoes that were taken out before it was listened to, in order; all of them once it has ended.</summary>
-    public IReadOnlyList<HeardEcho> Echoes => echoed;
-
     /// <summary>Takes the next samples, -1 to 1.</summary>
     public void Add(ReadOnlySpan<float> mono)
     {
@@ -69,7 +66,7 @@ public sealed class EarPass
         resampler?.End();
         features.End();
         while (done < Math.Min(frames, end)) Hear(Math.Min(Math.Min(done + Window, frames), end));
-        return new([.. heard], pulse?.End() ?? [], begin);
+        return new([.. heard], pulse?.End() ?? [], begin) { Echoes = echoed };
     }
 
     private void AddAtRate(ReadOnlySpan<float> mono)
@@ -122,7 +119,8 @@ public sealed class EarPass
             clean ??= samples.ToArray();
             var filter = EchoFilter.For(clean, delay);
             filter.TakeOut(clean);
-            HeardEcho.AddTo(echoed, new(AtFrame(done), AtFrame(until), filter.After, filter.Decibels));
+            HeardEcho.AddTo(echoed, new(AtFrame(done), AtFrame(until), new((double)filter.Delay / EarFeatures.Rate),
+                filter.Decibels));
         }
         if (clean is null) return null;
 

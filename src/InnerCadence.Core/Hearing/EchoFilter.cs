@@ -1,5 +1,4 @@
 using System.Numerics.Tensors;
-using InnerCadence.Core.Music;
 using MathNet.Numerics.LinearAlgebra;
 
 namespace InnerCadence.Core.Hearing;
@@ -20,17 +19,16 @@ internal sealed class EchoFilter
 
     private EchoFilter(int delay, int[] lags, float[] shares)
     {
-        (this.lags, this.shares) = (lags, shares);
-        After = new((double)delay / EarFeatures.Rate);
+        (Delay, this.lags, this.shares) = (delay, lags, shares);
         Decibels = 20 * Math.Log10(Math.Max(1e-3, shares.Take(2 * Beside + 1).Sum()));
     }
 
-    public Seconds After { get; }
+    /// <summary>In samples.</summary>
+    public int Delay { get; }
 
     /// <summary>How much louder the echo is than what it repeats: below 0.</summary>
     public double Decibels { get; }
 
-    /// <param name="sound">At <see cref="EarFeatures.Rate"/>.</param>
     /// <param name="near">The delay, right within some samples.</param>
     public static EchoFilter For(ReadOnlySpan<float> sound, int near)
     {

@@ -10,6 +10,21 @@ public readonly record struct HeardEcho(Seconds From, Seconds To, Seconds After,
     /// <summary>Delays within this, in seconds, are one.</summary>
     private const double Same = 0.002;
 
+    /// <summary>A stretch of fewer delays does not tell how strong the echo is.</summary>
+    private const int Shortest = 6;
+
+    /// <summary>Takes out of a stretch of a sound the echoes that were heard there, in place.</summary>
+    /// <param name="startsAt">Where in the sound the stretch begins.</param>
+    internal static void TakeOut(Span<float> mono, int rate, Seconds startsAt, IEnumerable<HeardEcho> echoes)
+    {
+        var ends = startsAt.Value + (double)mono.Length / rate;
+        foreach (var echo in echoes.Where(e => e.From < ends && e.To > startsAt).DistinctBy(e => Math.Round(e.After / Same)))
+        {
+            var delay = (int)Math.Round(echo.After * rate);
+            if (mono.Length > Shortest * delay) EchoFilter.For(mono, delay).TakeOut(mono);
+        }
+    }
+
     /// <summary>Adds one that is heard, or makes the one longer that it goes on from.</summary>
     internal static void AddTo(List<HeardEcho> echoes, HeardEcho next)
     {

@@ -33,15 +33,17 @@ public sealed class RiseTimes
 
     /// <param name="mono">Samples of a stretch.</param>
     /// <param name="startsAt">Where in the sound the stretch begins.</param>
-    public RiseTimes(ReadOnlySpan<float> mono, int rate, Seconds startsAt)
+    /// <param name="echoes">Heard in the sound: their rises are nobody's strokes.</param>
+    public RiseTimes(ReadOnlySpan<float> mono, int rate, Seconds startsAt, IReadOnlyList<HeardEcho> echoes)
     {
         this.startsAt = startsAt;
         (double Low, double High)[] bands = [(30, 110), (140, 420), (400, 1500), (Math.Min(8000, rate * 0.35), rate * 0.48),
             (Math.Min(1800, rate * 0.2), Math.Min(5500, rate * 0.4))];
         var samples = mono.ToArray();
+        HeardEcho.TakeOut(samples, rate, startsAt, echoes);
         Parallel.For(0, bands.Length, band => energy[band] = Energy(samples, rate, bands[band].Low, bands[band].High));
         // An old record has nothing up there but its hiss.
-        var below = Energy(mono, rate, Math.Min(3500, rate * 0.2), rate * 0.48);
+        var below = Energy(samples, rate, Math.Min(3500, rate * 0.2), rate * 0.48);
         if (Stands(below) > OnlyHiss * Stands(energy[Top])) energy[Top] = below;
 
         static double Stands(double[] curve) => curve.Length == 0 ? 1

@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.IO.Compression;
+using System.Text.Json;
 using InnerCadence.Core.Hearing;
 using Microsoft.Extensions.Caching.Memory;
 
@@ -28,6 +29,7 @@ public sealed class ActivationFiles(string folder) : IDisposable
                 await zipped.WriteAsync(head, stop);
                 await zipped.WriteAsync(heard.Heard, stop);
                 await zipped.WriteAsync(heard.Pulse, stop);
+                await JsonSerializer.SerializeAsync(zipped, heard.Echoes, cancellationToken: stop);
             }
             File.Move(part, path, overwrite: true);
         }
@@ -55,9 +57,11 @@ public sealed class ActivationFiles(string folder) : IDisposable
             var pulse = new byte[BinaryPrimitives.ReadInt32LittleEndian(head.AsSpan(4))];
             await file.ReadExactlyAsync(heard, stop);
             await file.ReadExactlyAsync(pulse, stop);
-            return kept.Set((hash, ear), new Activations(heard, pulse), new MemoryCacheEntryOptions { Size = heard.Length + pulse.Length });
+            var echoes = await JsonSerializer.DeserializeAsync<HeardEcho[]>(file, cancellationToken: stop);
+            return kept.Set((hash, ear), new Activations(heard, pulse) { Echoes = echoes! },
+                new MemoryCacheEntryOptions { Size = heard.Length + pulse.Length });
         }
-        catch (Exception e) when (e is EndOfStreamException or InvalidOperationException or InvalidDataException or OverflowException)
+        catch (Exception e) when (e is EndOfStreamException or JsonException or InvalidOperationException or InvalidDataException or OverflowException)
         {
             return null;
         }

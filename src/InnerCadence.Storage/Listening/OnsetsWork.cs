@@ -42,7 +42,7 @@ public sealed class OnsetsWork(SoundStore sounds, SoundFiles files, ActivationFi
                 "select r.meter, r.tempo, r.tempo_read from sound s join recording r on r.id = s.recording_id where s.id = @id", new { id },
                 transaction, cancellationToken: stop));
             var beats = HeardBeats.Of(heard, strokes, recording.Meters, recording.FeltTempo is { } bpm ? Bpm.Of(bpm) : null);
-            var sound = new HeardSound([.. strokes], beats.Beats, beats.Tempos, ear.Version) { Echoes = pass.Echoes };
+            var sound = new HeardSound([.. strokes], beats.Beats, beats.Tempos, ear.Version) { Echoes = heard.Echoes };
             return await OnsetsWork.KeepAsync(sound, connection, transaction, id, stop);
         }
     }

@@ -96,7 +96,7 @@ public static class HearingApi
         var (sent, problem) = await SentSound.HearAsync(form.Files["sound"], samples: true, stop);
         if (sent is null) return Refuse(problem!);
         var heard = HeardStrokes.In(sent.Heard, sent.Ear, Measured.Eager);
-        var times = new RiseTimes(sent.Mono, sent.Head.Rate, Seconds.Zero);
+        var times = new RiseTimes(sent.Mono, sent.Head.Rate, Seconds.Zero, sent.Heard.Echoes);
         return Results.Ok(Told(Measured.Of(passage, new(at), passage.Tempo ?? Bpm.Usual, heard, times)));
     }
 
@@ -133,7 +133,7 @@ public static class HearingApi
         var seconds = await SamplesAsync(request.Body, head, start.AsMemory(0, filled), pass.Add, stop);
         var heard = pass.End();
         var strokes = HeardStrokes.In(heard, ear);
-        return Results.Ok(Told(seconds, strokes, HeardBeats.Of(heard, strokes), pass.Echoes));
+        return Results.Ok(Told(seconds, strokes, HeardBeats.Of(heard, strokes), heard.Echoes));
     }
 
     internal delegate void Take(ReadOnlySpan<float> mono);

@@ -33,7 +33,7 @@ public class DrumsStruckAsOne
     private static double[] Read(double kick, double snare)
     {
         (Family, double)[] strokes = [.. Alone, (Family.Kick, kick), (Family.Snare, snare)];
-        var times = new RiseTimes(Sound(strokes), Rate, Seconds.Zero);
+        var times = new RiseTimes(Sound(strokes), Rate, Seconds.Zero, []);
         (Family, Seconds)[] told = [.. Alone.Select(s => (s.Family, new Seconds(s.At))), (Family.Kick, new(kick)), (Family.Snare, new(kick))];
         return [.. times.Together(told).TakeLast(2).Select(s => s.Value)];
     }
@@ -54,7 +54,7 @@ public class DrumsStruckAsOne
     {
         (Family, double)[] strokes = [.. Alone, (Family.Kick, 3), (Family.Hat, 3.014)];
         (Family, Seconds)[] told = [.. Alone.Select(s => (s.Family, new Seconds(s.At))), (Family.Kick, new(3)), (Family.Hat, new(3.002))];
-        new RiseTimes(Sound(strokes), Rate, Seconds.Zero).Together(told)[^1].Value.ShouldBe(3.014, 0.002);
+        new RiseTimes(Sound(strokes), Rate, Seconds.Zero, []).Together(told)[^1].Value.ShouldBe(3.014, 0.002);
     }
 
     [Fact]
@@ -62,7 +62,7 @@ public class DrumsStruckAsOne
     {
         (Family, double)[] strokes = [(Family.Kick, 1), (Family.Snare, 1.012), (Family.Kick, 2), (Family.Snare, 2.012)];
         Seconds[] read = [new(1.001), new(1.02), new(2.002), new(2.018)];
-        new RiseTimes(Sound(strokes), Rate, Seconds.Zero).Together([.. strokes.Zip(read, (s, at) => (s.Item1, at))]).ShouldBe(read);
+        new RiseTimes(Sound(strokes), Rate, Seconds.Zero, []).Together([.. strokes.Zip(read, (s, at) => (s.Item1, at))]).ShouldBe(read);
     }
 
     [Fact]
@@ -70,6 +70,6 @@ public class DrumsStruckAsOne
     {
         (Family, double)[] strokes = [.. Alone, (Family.Kick, 0.005), (Family.Snare, 0.02)];
         var told = strokes.Select(s => (s.Item1, new Seconds(s.Item2))).ToArray();
-        new RiseTimes(Sound(strokes), Rate, Seconds.Zero).Together(told).TakeLast(2).ShouldBe([new(0.005), new(0.02)]);
+        new RiseTimes(Sound(strokes), Rate, Seconds.Zero, []).Together(told).TakeLast(2).ShouldBe([new(0.005), new(0.02)]);
     }
 }

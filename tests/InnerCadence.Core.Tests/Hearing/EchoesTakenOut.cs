@@ -1,4 +1,5 @@
 using InnerCadence.Core.Hearing;
+using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Tests.Hearing;
 
@@ -9,11 +10,11 @@ public class EchoesTakenOut
     private const float Share = 0.4f;
 
     /// <summary>A burst of noise, never twice the same unless it is drawn from the same number.</summary>
-    private static void Strike(float[] sound, double at, int number, double falls = 30)
+    private static void Strike(float[] sound, double at, int number, double falls = 30, float loud = 0.4f)
     {
         var (random, start) = (new Random(number), (int)(at * Rate));
         for (var i = 0; i < Rate / 3 && start + i < sound.Length; i++)
-            sound[start + i] += 0.4f * (random.NextSingle() - 0.5f) * (float)Math.Exp(-i * falls / Rate);
+            sound[start + i] += loud * (random.NextSingle() - 0.5f) * (float)Math.Exp(-i * falls / Rate);
     }
 
     private static float[] Played(double seconds)
@@ -44,7 +45,7 @@ public class EchoesTakenOut
         var near = new EchoSearch().DelayIn(wet).ShouldNotBeNull();
         Math.Abs(near - Delay).ShouldBeLessThanOrEqualTo(4);
         var filter = EchoFilter.For(wet, near);
-        filter.After.Value.ShouldBe((double)Delay / Rate, 1e-9);
+        filter.Delay.ShouldBe(Delay);
         filter.Decibels.ShouldBe(20 * Math.Log10(Share), 1);
         var clean = wet.ToArray();
         filter.TakeOut(clean);
@@ -83,6 +84,27 @@ public class EchoesTakenOut
     {
         new EchoSearch().DelayIn(new float[samples]).ShouldBeNull();
         new EchoSearch().DelayIn(new float[20 * Rate]).ShouldBeNull();
+    }
+
+    /// <summary>A soft stroke comes 12 ms after the echo of a loud one.</summary>
+    [Theory]
+    [InlineData(0)]
+    [InlineData(21.5)]
+    public void A_stroke_is_read_where_it_was_struck_and_not_at_an_echo_before_it(double startsAt)
+    {
+        var (dry, at) = (new float[4 * Rate], 2.0 + (double)Delay / Rate + 0.012);
+        for (var i = 0; i < 9; i++) Strike(dry, 0.2 + i * 0.4 + i % 3 * 0.03, i, 40);
+        Strike(dry, 2, 50, 60, 0.6f);
+        Strike(dry, at, 51, 60, 0.1f);
+        HeardEcho echo = new(new(0), new(30), new((double)Delay / Rate), -8);
+        HeardStroke near = new(new(startsAt + at - 0.004), Family.Hat, Voice.Hat, null, 0.9, 0.3, null) { Confidence = 0.9 };
+
+        double Read(float[] sound, params HeardEcho[] known) =>
+            1000 * (new RiseTimes(sound, Rate, new(startsAt), known).Of(near, [near]).At - startsAt - at);
+        Read(dry).ShouldBe(0, 1);
+        Read(Echoed(dry), echo).ShouldBe(0, 1);
+        Read(Echoed(dry), echo, echo with { From = new(30), To = new(60) }).ShouldBe(0, 1);
+        Read(Echoed(dry), echo with { From = new(30), To = new(60) }).ShouldBeLessThan(-6, "it is not heard there");
     }
 
     [Fact]

@@ -110,7 +110,7 @@ public class MeasuredPassages
         }
         var covered = heard.Where(h => h.Voice == Voice.Hat).ElementAt(9);
         foreach (var hat in heard.Where(h => h.Voice == Voice.Hat)) Hiss(hat.At + (hat == covered ? 0.021 : 0), hat == covered ? 1 : 0.3f);
-        var measured = Measured.Of(Groove, new(2.01), Bpm.Of(101.5)!.Value, heard, new RiseTimes(sound, 44_100, Seconds.Zero));
+        var measured = Measured.Of(Groove, new(2.01), Bpm.Of(101.5)!.Value, heard, new RiseTimes(sound, 44_100, Seconds.Zero, []));
         measured.Strokes.Where(s => s.Stroke.Voice == Voice.Hat).ShouldAllBe(s => Math.Abs(s.Offset) < 2);
         measured.Odd.ShouldBeEmpty();
     }
@@ -135,7 +135,7 @@ public class MeasuredPassages
         Strike(0.5 + after, 0.3f, 190, 0.5f, 25);
         // The ear takes both for one moment.
         HeardStroke Heard(Voice voice) => new(new(0.502), voice.Family, voice, null, 0.9, 0.8, null) { Confidence = 0.9 };
-        var read = new RiseTimes(sound, 44_100, Seconds.Zero).Of(Heard(Voice.Snare), [Heard(Voice.Kick), Heard(Voice.Snare)]).At;
+        var read = new RiseTimes(sound, 44_100, Seconds.Zero, []).Of(Heard(Voice.Snare), [Heard(Voice.Kick), Heard(Voice.Snare)]).At;
         read.Value.ShouldBe(0.5 + after, 0.003);
     }
 

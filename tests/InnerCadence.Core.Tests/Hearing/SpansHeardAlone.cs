@@ -63,8 +63,8 @@ public class SpansHeardAlone
         var pass = new EarPass(Shipped.Value, 44_100);
         foreach (var piece in sound.Chunk(16_384)) pass.Add(piece);
         var whole = pass.End();
-        pass.Echoes.ShouldHaveSingleItem().After.Value.ShouldBe(5000 / 44_100.0, 1e-6);
-        pass.Echoes[0].To.Value.ShouldBe(Seconds, 0.05);
+        whole.Echoes.ShouldHaveSingleItem().After.Value.ShouldBe(5000 / 44_100.0, 1e-6);
+        whole.Echoes[0].To.Value.ShouldBe(Seconds, 0.05);
         var alone = Heard(sound, 44_100, EarSpan.Over(new(64), new(70)));
         for (var frame = 6400; frame < 7000; frame++)
             for (var family = 0; family < Ear.Families.Count; family++)
