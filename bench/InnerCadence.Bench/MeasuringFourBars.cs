@@ -29,5 +29,5 @@ public class MeasuringFourBars
 
     [Benchmark]
     public int Measure() => Measured.Of(Written, new(0.1), Written.Tempo!.Value, HeardStrokes.In(heard, ShippedEar.Find()!, Measured.Eager),
-        new RiseTimes(mono, Synth.Rate, Seconds.Zero)).Strokes.Count;
+        new RiseTimes(mono, Synth.Rate, Seconds.Zero, [])).Strokes.Count;
 }

@@ -66,8 +66,9 @@ public sealed record Lateness(Voice Voice, Voice Against, double Mean, (double L
     public override string ToString()
     {
         var (low, high) = Interval is { } i ? Mean >= 0 ? (i.Low, i.High) : (-i.High, -i.Low) : (0, 0);
-        return FormattableString.Invariant($"the {Voice.Name} is {Math.Abs(Mean):0} ms{(Interval is null ? "" : FormattableString.Invariant($" ({low:0} to {high:0})"))} ")
+        var interval = Interval is null ? "" : FormattableString.Invariant($" ({low:0} to {high:0})");
+        return FormattableString.Invariant($"the {Voice.Name} is {Math.Abs(Mean):0} ms{interval} ")
             + $"{(Mean >= 0 ? "behind" : "ahead of")} the {Against.Name} on {SameSide} of {Recordings.Count} "
-                + $"{(Recordings.Count == 1 ? "recording" : "recordings")}";
+            + $"{(Recordings.Count == 1 ? "recording" : "recordings")}";
     }
 }

@@ -24,8 +24,11 @@ public sealed record FoundRudiment(Rudiment Rudiment, bool LeftLead, Tick Start,
             var n => $"{n} to the quarter"
         } : CountNames.Length(new(PlaceTicks)) + " each";
 
-    public string Words =>
-        $"{Rudiment.Name}{(Rounds == 1 ? "" : Rudiment.Strokes.Count == 1 ? $", {CountNames.Number(Rounds)} of them" : $", {CountNames.Number(Rounds)} rounds")}, {Rate}{(LeftLead ? ", led by the left" : "")}, on {string.Join(", ", Voices.Select(v => v.Name))}";
+    public string Words => $"{Rudiment.Name}{Often}, {Rate}{(LeftLead ? ", led by the left" : "")}, on "
+        + string.Join(", ", Voices.Select(v => v.Name));
+
+    private string Often => Rounds == 1 ? ""
+        : $", {CountNames.Number(Rounds)} {(Rudiment.Strokes.Count == 1 ? "of them" : "rounds")}";
 }
 
 /// <summary>Names every maximal stretch that is a rudiment, at any rate, over any drums, led by either hand (hands.md,

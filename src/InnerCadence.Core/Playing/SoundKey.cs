@@ -37,8 +37,13 @@ public sealed partial record SoundKey(Voice Voice, Dynamic Dynamic, Touch Touch,
         return new(voice, dynamic, touch, match.Groups["take"].Value[0] - '0');
     }
 
-    public override string ToString() =>
-        $"{Voice.Code}{(Voice.Code[0] == 'P' ? "." + Voice.Family.ToString().ToLowerInvariant() : "")}-{Dynamic.ToString().ToLowerInvariant()}-{Touch.ToString().ToLowerInvariant()}-{Take}";
+    public override string ToString()
+    {
+        var drum = Voice.Code[0] == 'P' ? $"{Voice.Code}.{Lower(Voice.Family)}" : Voice.Code;
+        return $"{drum}-{Lower(Dynamic)}-{Lower(Touch)}-{Take}";
+
+        static string Lower(Enum word) => word.ToString().ToLowerInvariant();
+    }
 
     [GeneratedRegex("^(?<voice>[A-Z][A-Z0-9])(?:\\.(?<family>[a-z]+))?-(?<dynamic>[a-z]+)-(?<touch>[a-z]+)-(?<take>[012])$")]
     private static partial Regex Form();

@@ -102,8 +102,14 @@ public sealed record Skeleton(Meter? Meter, int Bars, ValueList<Stroke> Strokes,
 
     private static string Words(Content content, Meter meter) => content.Strokes.Count == 0 ? "silent"
         : string.Join(", ", content.Strokes.GroupBy(s => s.Voice).OrderBy(g => g.Key)
-            .Select(g =>
-            $"{g.Key.Name} {string.Join(" and ", g.Select(s => (s.Dynamic == Dynamic.Ghost ? "ghosted " : s.Dynamic == Dynamic.Accent ? "accented " : "") + CountNames.Spoken(s.At, meter)))}"));
+            .Select(g => $"{g.Key.Name} {string.Join(" and ", g.Select(s => How(s) + CountNames.Spoken(s.At, meter)))}"));
+
+    private static string How(Stroke stroke) => stroke.Dynamic switch
+    {
+        Dynamic.Ghost => "ghosted ",
+        Dynamic.Accent => "accented ",
+        _ => "",
+    };
 
     /// <summary>The strokes of a beat, equal where voices, places and marks are.</summary>
     private sealed class Content(IReadOnlyList<Stroke> strokes) : IEquatable<Content>

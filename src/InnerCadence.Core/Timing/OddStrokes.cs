@@ -11,8 +11,9 @@ public sealed record OddStroke(Tick At, int Bar, Voice Voice, Tick InBar, double
 {
     /// <summary>bar 3, kick on the e of 3: 31 ms later than elsewhere</summary>
     /// <param name="first">Number of the passage's first bar.</param>
-    public string Words(Passage passage, int first = 1) => FormattableString.Invariant(
-        $"bar {first + Bar}, {Voice.Name} on {CountNames.Spoken(InBar, passage.Meters.MeterOf(Bar))}: {Math.Abs(Milliseconds):0} ms {(Milliseconds > 0 ? "later" : "earlier")} than elsewhere");
+    public string Words(Passage passage, int first = 1) =>
+        $"bar {first + Bar}, {Voice.Name} on {CountNames.Spoken(InBar, passage.Meters.MeterOf(Bar))}: "
+        + FormattableString.Invariant($"{Math.Abs(Milliseconds):0} ms {(Milliseconds > 0 ? "later" : "earlier")} than elsewhere");
 }
 
 /// <summary>Which strokes stand out.</summary>

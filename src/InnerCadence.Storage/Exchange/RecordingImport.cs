@@ -156,8 +156,8 @@ public sealed class RecordingImport(StudyStore studies, ImportStore imports) : W
               release_id = coalesce(r.release_id, (select l.id from release l where l.study_id = @study and l.title = @Release)),
               issued_from = coalesce(r.issued_from, @issuedFrom), issued_to = coalesce(r.issued_to, @issuedTo),
               issued_said = case when r.issued_from is null then @IssuedSaid else r.issued_said end,
-              tempo = coalesce(r.tempo, @Tempo), tempo_said = case when r.tempo is null then @TempoSaid else r.tempo_said end, duration_ms = coalesce(r.duration_ms, @Duration),
-                total_bars = coalesce(r.total_bars, @TotalBars),
+              tempo = coalesce(r.tempo, @Tempo), tempo_said = case when r.tempo is null then @TempoSaid else r.tempo_said end,
+              duration_ms = coalesce(r.duration_ms, @Duration), total_bars = coalesce(r.total_bars, @TotalBars),
               note = case when r.note = '' then @Note else r.note end, version = version + 1
             where r.id = @id
             """,

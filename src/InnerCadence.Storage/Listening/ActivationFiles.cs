@@ -61,7 +61,8 @@ public sealed class ActivationFiles(string folder) : IDisposable
             return kept.Set((hash, ear), new Activations(heard, pulse) { Echoes = echoes! },
                 new MemoryCacheEntryOptions { Size = heard.Length + pulse.Length });
         }
-        catch (Exception e) when (e is EndOfStreamException or JsonException or InvalidOperationException or InvalidDataException or OverflowException)
+        catch (Exception e) when (e is EndOfStreamException or JsonException or InvalidOperationException or InvalidDataException
+            or OverflowException)
         {
             return null;
         }

@@ -39,7 +39,8 @@ public sealed class DepartingStore(NpgsqlDataSource source)
             """
             select * from (select d.recording_id, d.at_ms, d.until_ms, d.bar, d.surprise, d.words, exists (
                 select from passage p join reading x on x.passage_id = p.id and x.preferred
-                where p.recording_id = d.recording_id and p.deleted_at is null and (p.bar is not null and d.bar >= p.bar and d.bar < p.bar + x.bars
+                where p.recording_id = d.recording_id and p.deleted_at is null
+                  and (p.bar is not null and d.bar >= p.bar and d.bar < p.bar + x.bars
                   or p.starts_at_ms between d.at_ms - @Same and d.until_ms - @Same)) as written
               from departing_bar d join recording r on r.id = d.recording_id and r.deleted_at is null
               where r.study_id = @study and not exists (select from heard_nothing n where n.recording_id = d.recording_id

@@ -73,9 +73,9 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
             delete from stroke_offset where reading_id = @ReadingId;
             insert into measured (reading_id, text, ear, swing_share, lines, missing_ticks, missing_voices, extra_at, extra_families)
             values (@ReadingId, @Text, @ear, @swing, @lines, @missing, @voices, @extra, @families)
-            on conflict (reading_id) do update set text = excluded.text, ear = excluded.ear, measured_at = now(), swing_share = excluded.swing_share, lines = excluded.lines,
-              missing_ticks = excluded.missing_ticks, missing_voices = excluded.missing_voices, extra_at = excluded.extra_at,
-              extra_families = excluded.extra_families
+            on conflict (reading_id) do update set text = excluded.text, ear = excluded.ear, measured_at = now(),
+              swing_share = excluded.swing_share, lines = excluded.lines, missing_ticks = excluded.missing_ticks,
+              missing_voices = excluded.missing_voices, extra_at = excluded.extra_at, extra_families = excluded.extra_families
             """,
             new
             {

@@ -87,17 +87,20 @@ public sealed class SoundStore(NpgsqlDataSource source, SoundFiles store, Activa
     internal const string Hear =
         """
         insert into job (kind, study_id, input)
-          select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id) from sound s join recording r on r.id = s.recording_id
+          select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id)
+          from sound s join recording r on r.id = s.recording_id
           where s.deleted_at is null and r.deleted_at is null and (s.decoded is not null or s.media = 'audio/wav')
             and (s.heard is null or s.ear is distinct from @ear)
-            and not exists (select 1 from job j where j.kind = @OnsetsKind and j.state in ('waiting', 'running') and (j.input->>'sound')::bigint = s.id)
+            and not exists (select 1 from job j
+              where j.kind = @OnsetsKind and j.state in ('waiting', 'running') and (j.input->>'sound')::bigint = s.id)
         """;
 
     /// <summary>Has the sounds of a recording listened to again where it gets another meter or tempo: their bars follow from it.</summary>
     internal const string HearInTime =
         """
         insert into job (kind, study_id, input)
-          select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id) from sound s join recording r on r.id = s.recording_id
+          select @OnsetsKind, r.study_id, jsonb_build_object('sound', s.id, 'recording', r.id)
+          from sound s join recording r on r.id = s.recording_id
           where r.id = @id and (r.meter <> @Meter or r.tempo is distinct from @Tempo or r.tempo_read <> @TempoRead)
             and s.deleted_at is null and s.heard is not null
             and not exists (select 1 from job j where j.kind = @OnsetsKind and j.state = 'waiting' and (j.input->>'sound')::bigint = s.id)

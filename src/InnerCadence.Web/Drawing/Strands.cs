@@ -100,8 +100,7 @@ public sealed class Strands
             .With("width", width).With("height", Math.Ceiling(height)).With("role", "group").With("aria-label", Label())
             .With("data-rows", $"[{string.Join(',', places)}]")
             .With("data-bars", $"[{string.Join(',', Enumerable.Range(0, passage.Bars).Select(bar => passage.Meters.StartOf(bar).Value))}]")
-            .With("data-voices",
-                $"[{string.Join(',', voices.Select(v => FormattableString.Invariant($"[\"{v.Code}\",{System.Text.Json.JsonSerializer.Serialize(v.Name)},{8 + gap * (Index(v) + 0.35):0.#},{LayerOf(v)},\"{BandOf(v)}\",\"{v.Family.ToString().ToLowerInvariant()}\"]")))}]")
+            .With("data-voices", $"[{string.Join(',', voices.Select(Named))}]")
             .With("data-wave", style.Sound ? Wave : 0).Add(svg);
     }
 
@@ -291,6 +290,11 @@ public sealed class Strands
 
         string Place(int bar, Tick inBar) => $"{bar + 1}.{CountNames.Place(inBar, passage.Meters.MeterOf(bar))}";
     }
+
+    /// <summary>A voice as the modules read it: its code, its name, where its strand lies, its layer, its band, its family.</summary>
+    private string Named(Voice voice) => FormattableString.Invariant(
+        $"[\"{voice.Code}\",{System.Text.Json.JsonSerializer.Serialize(voice.Name)},{8 + gap * (Index(voice) + 0.35):0.#},")
+        + $"{LayerOf(voice)},\"{BandOf(voice)}\",\"{voice.Family.ToString().ToLowerInvariant()}\"]";
 
     /// <summary>The order in which a groove is written down and learned: 1 cymbals and hat, 2 the drums of the hands, 3 the feet and the
     /// band. Ghosts come last.</summary>

@@ -30,6 +30,11 @@ public sealed class PlayersModel(StudyStore studies, IdeaStore ideas, EvidenceOf
         await ReadAsync(idea, stop) ? File(System.Text.Encoding.UTF8.GetBytes(StandaloneSvg.Of(Picture)), "image/svg+xml", "players.svg")
             : NotFound();
 
+    private static string Found(Performance p) =>
+        p.Appearances.Count > 0
+            ? $"{p.Appearances.Count} confirmed{(p.Appearances.Any(a => a.SureWhoPlays) ? "" : ", not certain who drums")}"
+            : p.IsSearched ? $"{Words.Bars(p.Bars)} searched without it" : "not searched";
+
     private async Task<bool> ReadAsync(IdeaId idea, CancellationToken stop)
     {
         if (await ideas.FindAsync(idea, stop) is not { } found || !await EnterAsync(found.StudyId, stop)) return false;
@@ -48,8 +53,7 @@ public sealed class PlayersModel(StudyStore studies, IdeaStore ideas, EvidenceOf
             .Select(player => new PlayerLine(player.Name, [.. Of(player).Where(p => p.Recorded is not null).Select(p => new DatedRecording(
             p.Recorded!.Value, p.IsSearched, p.Appearances.Count, p.Appearances.Any(a => a.SureWhoPlays), p.Appearances.Count > 0
                 ? $"/ideas/{idea}?recording={p.Id}#concordance" : $"/recordings/{p.Id}",
-            $"{p.Name}, {p.Recorded}: "
-                + $"{(p.Appearances.Count > 0 ? $"{p.Appearances.Count} confirmed{(p.Appearances.Any(a => a.SureWhoPlays) ? "" : ", not certain who drums")}" : p.IsSearched ? $"{Words.Bars(p.Bars)} searched without it" : "not searched")}{(p.Issued is { } issued ? $"; issued {issued}" : "")}"))]))];
+            $"{p.Name}, {p.Recorded}: {Found(p)}{(p.Issued is { } issued ? $"; issued {issued}" : "")}"))]))];
         Undated = all.Count(p => p.Recorded is null);
         Borrowed = await lineages.SourcesAsync(idea, stop);
         return true;

@@ -133,7 +133,9 @@ public sealed class RecordingModel(
             Tell(
                 $"{Words.Bars(gone.Bars)} {gone.Closeness} are taken out.",
                 FormattableString.Invariant(
-                    $"/recordings/{recording}?handler=Recover&closeness={gone.Closeness}&from={gone.FromBar}&bars={gone.Bars}&start={gone.FromMs}&end={gone.ToMs}&ideas={string.Join('.', gone.IdeaIds)}&on={gone.SearchedOn:yyyy-MM-dd}&by={Uri.EscapeDataString(gone.ByWhom)}"));
+                    $"/recordings/{recording}?handler=Recover&closeness={gone.Closeness}&from={gone.FromBar}&bars={gone.Bars}")
+                + FormattableString.Invariant($"&start={gone.FromMs}&end={gone.ToMs}&ideas={string.Join('.', gone.IdeaIds)}")
+                + FormattableString.Invariant($"&on={gone.SearchedOn:yyyy-MM-dd}&by={Uri.EscapeDataString(gone.ByWhom)}"));
         return Redirect($"/recordings/{recording}#searched");
     }
 

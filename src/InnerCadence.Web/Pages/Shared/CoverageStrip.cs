@@ -25,7 +25,9 @@ public static class CoverageStrip
         var written = recording.TotalBars is { } total ? Math.Min(1, (double)recording.WrittenBars / total) : 0;
         string X(double value) => (value * 112).ToString("0.#", CultureInfo.InvariantCulture);
         return $"""
-            <svg class="bar" viewBox="0 0 112 10" width="112" height="10" role="img" aria-label="{Words(recording)} bars searched"><path class="cover-none" d="{Hatching}" /><rect class="cover-heard" width="{X(share)}" height="10" /><rect class="cover-written" width="{X(written)}" height="10" /></svg>
+            <svg class="bar" viewBox="0 0 112 10" width="112" height="10" role="img" aria-label="{Words(recording)} bars searched"
+              ><path class="cover-none" d="{Hatching}" /><rect class="cover-heard" width="{X(share)}" height="10"
+              /><rect class="cover-written" width="{X(written)}" height="10" /></svg>
             """;
     }
 }

@@ -4,7 +4,10 @@ import { away } from "./page.js";
 
 const by = (id) => document.getElementById(id);
 
-/** @param {() => {address: string, lines: number[], bar: number | null} | null} record @param {() => void} loosen Back to what is typed and marked. */
+/**
+ * @param {() => {address: string, lines: number[], bar: number | null} | null} record
+ * @param {() => void} loosen Back to what is typed and marked.
+ */
 export function fit(record, loosen) {
   const [said, keep, took, back] = ["fit-said", "fit-keep", "fit-clock", "fit-back"].map(by);
   /** @type {{before: string, version: number} | null} The marks as they were. */

@@ -128,7 +128,9 @@ async function score(now) {
     if (i < first) continue;
     const line = document.createElement("li");
     line.className = one.clean ? "" : "near";
-    line.textContent = `${i + 1}: ${one.clean ? "clean, " : ""}${one.words}${one.meanMs === null ? "" : ` (${Math.abs(Math.round(one.meanMs))} ms ${one.meanMs < 0 ? "early" : "late"} on the whole)`}`;
+    const late = one.meanMs === null ? ""
+      : ` (${Math.abs(Math.round(one.meanMs))} ms ${one.meanMs < 0 ? "early" : "late"} on the whole)`;
+    line.textContent = `${i + 1}: ${one.clean ? "clean, " : ""}${one.words}${late}`;
     by("pads-rounds").prepend(line);
     // At the kit a round that was scored is judged, where somebody asks for it.
     if (by("pads-judge")?.checked) by(one.clean ? "one" : "missed").click();

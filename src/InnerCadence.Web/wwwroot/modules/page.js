@@ -12,6 +12,9 @@ export const post = (address, body, headers = {}) =>
     () => null,
   );
 
-/** A form as it stands, for one part of its page. @param {string} address @param {HTMLFormElement} form @param {string} part @returns {Promise<Response | null>} */
+/**
+ * A form as it stands, for one part of its page.
+ * @param {string} address @param {HTMLFormElement} form @param {string} part @returns {Promise<Response | null>}
+ */
 export const sendForm = (address, form, part) =>
   fetch(address, { method: "POST", body: new FormData(form), headers: { "X-Part": part } }).catch(() => null);

@@ -4,7 +4,8 @@
 
 /**
  * @param {HTMLElement} strip
- * @param {{plays: () => boolean, here: () => number, rate: () => number, span: () => Span | null, set: (loop: Span, done: boolean) => void, go: (second: number) => void, marks?: () => number[]}} hooks
+ * @param {{plays: () => boolean, here: () => number, rate: () => number, span: () => Span | null,
+ *   set: (loop: Span, done: boolean) => void, go: (second: number) => void, marks?: () => number[]}} hooks
  * `set` takes a loop that is being drawn, `done` when it is; `marks` are seconds at which lines stand.
  * @returns {{draw: () => void, show: () => void}} `draw` anew the loop and the marks; `show` where one is.
  */

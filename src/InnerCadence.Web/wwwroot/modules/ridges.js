@@ -15,7 +15,10 @@ const gap = 8; // pixels of the picture between the wave and the counts
 export function ridges(root, strands, fitted) {
   /** @type {{address: string, lines: number[], bar: number | null} | null} */
   let record = null;
-  /** @type {{from: number, step: number, peak: number[], low: number[], middle: number[], high: number[], heard: {from: number, step: number, families: Record<string, number[]>} | null} | null} */
+  /**
+   * @type {{from: number, step: number, peak: number[], low: number[], middle: number[], high: number[],
+   *   heard: {from: number, step: number, families: Record<string, number[]>} | null} | null}
+   */
   let energy = null;
   let turn = 0;
 

@@ -8,8 +8,10 @@ let shared;
 export const clockwork = () => (shared ??= new AudioContext());
 
 /**
- * What is played in a round, in seconds of the music: from `from` to `to`, at `rate`. `record` is the round's sound as it is heard, already at its rate.
- * @typedef {{from: number, to: number, rate: number, events: {at: number, play: (when: number) => void}[], record: AudioBuffer | null}} Plan
+ * What is played in a round, in seconds of the music: from `from` to `to`, at `rate`. `record` is the round's sound as it is heard,
+ * already at its rate.
+ * @typedef {{from: number, to: number, rate: number, events: {at: number, play: (when: number) => void}[],
+ *   record: AudioBuffer | null}} Plan
  */
 
 /**
@@ -35,7 +37,11 @@ export function rounds({ looped, out, round, ended }) {
     source.start(when, Math.max(0, offset));
   }
 
-  /** @param {Plan} given @param {{before: number, play: (when: number) => void}[]} [before] What is heard before the first round, so many seconds of the music. @param {number} [from] Where in the first round it begins. */
+  /**
+   * @param {Plan} given
+   * @param {{before: number, play: (when: number) => void}[]} [before] What is heard before the first round, so many seconds of the music.
+   * @param {number} [from] Where in the first round it begins.
+   */
   function begin(given, before = [], from = given.from) {
     [plan, next, lap] = [given, null, 0];
     leads = before.toSorted((a, b) => b.before - a.before);

@@ -205,7 +205,10 @@ by("set-clock")?.addEventListener("change", (event) => {
 });
 
 function stamp(button) {
-  /** @type {{key: string, kind: string, ideaId: {value: number} | null, atMs: number, bar: number | null, note: string, undone: boolean}} */
+  /**
+   * @type {{key: string, kind: string, ideaId: {value: number} | null, atMs: number, bar: number | null, note: string,
+   *   undone: boolean}}
+   */
   const made = {
     key: crypto.randomUUID(),
     kind: button.dataset.kind,
