@@ -27,7 +27,7 @@ public sealed record ReEntry(ValueList<Rejoin> Places, ValueList<Tick> Waits)
         var startsOnBeat = places[0].InBar.Value % passage.Meters.MeterOf(places[0].Bar).Beat.Value == 0;
         if (grouping.Bars == 1 && startsOnBeat) return null;
         var length = passage.Meters.StartOf(grouping.Bars);
-        var safe = places.Where(p => p.OnBeatOrAnd).DefaultIfEmpty().Any(p => p is not null) ? places.Where(p => p.OnBeatOrAnd) : places;
+        var safe = places.Any(p => p.OnBeatOrAnd) ? places.Where(p => p.OnBeatOrAnd) : places;
         var at = safe.Select(p => passage.Meters.StartOf(p.Bar) + p.InBar).ToList();
         return new(places, [.. Enumerable.Range(0, grouping.Bars).Select(bar =>
         {
