@@ -27,7 +27,7 @@ public sealed class EarPass
     private readonly EchoSearch echoes = new();
     private readonly List<float> sound = new((Before + Side + Window + Side + Before) * EarFeatures.Hop + 2 * Piece);
     private readonly List<float> powers = [];
-    private readonly List<byte> heard = [];
+    private readonly List<byte[]> heard = [];
     private readonly List<HeardEcho> echoed = [];
     private readonly int begin, end;
     private float[] bands = [], outputs = [];
@@ -66,7 +66,18 @@ public sealed class EarPass
         resampler?.End();
         features.End();
         while (done < Math.Min(frames, end)) Hear(Math.Min(Math.Min(done + Window, frames), end));
-        return new([.. heard], pulse?.End() ?? [], begin) { Echoes = echoed };
+        return new(Joined(heard), pulse?.End() ?? [], begin) { Echoes = echoed };
+
+        static byte[] Joined(List<byte[]> windows)
+        {
+            var (all, at) = (new byte[windows.Sum(w => w.Length)], 0);
+            foreach (var window in windows)
+            {
+                window.CopyTo(all, at);
+                at += window.Length;
+            }
+            return all;
+        }
     }
 
     private void AddAtRate(ReadOnlySpan<float> mono)
@@ -97,14 +108,16 @@ public sealed class EarPass
         for (var i = 0; i < window.Length; i++) bands[i] = EarFeatures.Level(window[i], full);
         ear.Hear(bands.AsMemory(0, window.Length), outputs);
         var made = outputs.AsSpan((done - from) * Ear.Outputs, (until - done) * Ear.Outputs);
-        foreach (var value in made) heard.Add(Activations.Kept(value));
+        var kept = new byte[made.Length];
+        for (var i = 0; i < made.Length; i++) kept[i] = Activations.Kept(made[i]);
+        heard.Add(kept);
         if (pulse is not null) Pulse(made, pulse);
         done = until;
         powers.RemoveRange(0, Math.Max(0, done - Side - first) * EarFeatures.Bands);
         first = Math.Max(first, done - Side);
-        var kept = Math.Max(firstSound, first - Before);
-        sound.RemoveRange(0, Math.Min(sound.Count, (kept - firstSound) * EarFeatures.Hop));
-        firstSound = kept;
+        var needed = Math.Max(firstSound, first - Before);
+        sound.RemoveRange(0, Math.Min(sound.Count, (needed - firstSound) * EarFeatures.Hop));
+        firstSound = needed;
     }
 
     /// <summary>Powers of the frames from one up to another where their sound has echoes, which are taken out of it first.</summary>

@@ -11,6 +11,7 @@ internal sealed class PulsePass(Ear ear)
 
     private readonly List<float> strengths = [];
     private readonly List<byte> heard = [];
+    private float[] window = [], beats = [];
     private int first, given, done;
 
     /// <summary>Takes the families' strengths of the next pulse frame.</summary>
@@ -30,10 +31,10 @@ internal sealed class PulsePass(Ear ear)
     private void Hear(int until)
     {
         var (width, from, to) = (Ear.Families.Count, Math.Max(0, done - Side), Math.Min(given, until + Side));
-        var window = new float[(to - from) * width];
-        strengths.CopyTo((from - first) * width, window, 0, window.Length);
-        var beats = new float[(to - from) * Ear.PulseOutputs];
-        ear.Beats(window, beats);
+        var count = (to - from) * width;
+        if (window.Length < count) (window, beats) = (new float[count], new float[(to - from) * Ear.PulseOutputs]);
+        strengths.CopyTo((from - first) * width, window, 0, count);
+        ear.Beats(window.AsMemory(0, count), beats);
         foreach (var value in beats.AsSpan((done - from) * Ear.PulseOutputs, (until - done) * Ear.PulseOutputs))
             heard.Add(Activations.Kept(value));
         done = until;
