@@ -4,7 +4,7 @@ import sys
 from . import bank, export, find_set, make_set, measure_set, pieces, pulse, train, validate
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
-VERSION = "6.1"
+VERSION = "7"
 ROUNDS = [(16000, 2.5e-3), (18000, 1.5e-3), (20000, 1.5e-3), (5500, 9e-4), (11000, 1.3e-3), (6500, 1.2e-3)]
 PULSE_ROUNDS = [(8000, 2.5e-3), (2750, 1.3e-3)]
 

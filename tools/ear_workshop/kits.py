@@ -14,6 +14,7 @@ from .voices import RATE
 
 DRUMKITS = "/usr/share/hydrogen/data/drumkits"
 SAMPLES = "/usr/share/sonic-pi/samples"
+UNPACKED = os.path.join(os.environ.get("EAR_DATA", "/var/tmp/inner-cadence-ear"), "exadrums/usr/share/exadrums")
 
 # Which instrument of a kit is what, by its number in the kit.
 TRAINING = {
@@ -30,6 +31,9 @@ SINGLE = {
     "crash": ["drum_cymbal_hard", "drum_splash_hard", "drum_splash_soft"], "ride": ["drum_cymbal_soft"], "cowbell": ["drum_cowbell"],
     "tom": ["drum_tom_lo_hard", "drum_tom_lo_soft", "drum_tom_mid_hard", "drum_tom_mid_soft", "drum_tom_hi_hard", "drum_tom_hi_soft"],
 }
+# Of Debian's exadrums (BSD), which tools/ear install unpacks: its metals are like no others'.
+MODULE = {"kick": ["BD_Acou_01"], "snare": ["Snr_Acou_01"], "closed": ["HiHat"], "ride": ["RideEdge"], "bell": ["RideBell"],
+          "crash": ["Crash_High"], "tom": ["Tom01", "Tom03"]}
 VALIDATION = {
     "ColomboAcousticDrumkit": {"kick": [0], "stick": [10], "snare": [1, 11, 12], "closed": [5], "open": [6], "tom": [2, 3, 4], "crash": [8],
                                "ride": [7], "bell": [17]},
@@ -85,10 +89,18 @@ def singles():
     return {voice: [[mono(os.path.join(SAMPLES, f + ".flac"))] for f in files] for voice, files in SINGLE.items()}
 
 
+@functools.lru_cache(maxsize=None)
+def module():
+    return {voice: [[mono(os.path.join(UNPACKED, f + ".wav"))] for f in files] for voice, files in MODULE.items()}
+
+
+METALS = ("ride", "crash", "open", "closed", "bell")
+
+
 def blended(rng, instruments, voice):
     """One instrument, or for what is of metal now and then two at different pitches as one: no two cymbals are alike."""
     one = instruments[rng.integers(len(instruments))]
-    if voice not in ("ride", "crash", "open", "closed", "bell") or rng.random() > .4:
+    if voice not in METALS or rng.random() > .4:
         return one
     other = instruments[rng.integers(len(instruments))]
     ratio, share = float(np.exp(rng.normal(0, .3))), rng.uniform(.3, 1)
@@ -147,7 +159,7 @@ def from_synthesis(rng, strike, voice, hz=0.0):
 
 
 def from_samples(rng, instrument, voice, vary=True):
-    ratio = float(np.exp(rng.normal(0, .15))) if vary else 1.0
+    ratio = float(np.exp(rng.normal(0, .22 if voice in METALS else .15))) if vary else 1.0
     depth = rng.uniform(.2, .95)
     shorten = rng.random() < .35 and vary
     seconds, curve, other = synthesis.log_uniform(rng, .3, 2), rng.integers(1 << 31), rng.random() < .7 and vary
@@ -175,9 +187,9 @@ def gain(rng, voice):
 def training_kit(rng, voices):
     """voice -> Voice (tom -> several, low to high) of those that are played, each sampled or synthesised; the metals of every fourth kit
     thin."""
-    pools = [sampled("rumpf_kit_z01_h2"), sampled("Audiophob"), singles()]
+    pools, likely = [sampled("rumpf_kit_z01_h2"), sampled("Audiophob"), singles(), module()], [.35, .2, .2, .25]
     # Metals are of our own making more often than drums: few free samples of them exist, and no two cymbals are alike.
-    share = {"kick": .4, "snare": .4, "tom": .4, "stick": .5, "closed": .45, "open": .5, "foot": .5, "ride": .5, "bell": .7,
+    share = {"kick": .4, "snare": .4, "tom": .4, "stick": .5, "closed": .45, "open": .5, "foot": .5, "ride": .5, "bell": .5,
              "cowbell": .6, "crash": .5}
     hats, plate, crash = synthesis.hat(rng), synthesis.ride(rng), synthesis.crash(rng)
     if rng.random() < .25:
@@ -189,7 +201,7 @@ def training_kit(rng, voices):
               "cowbell": lambda: synthesis.cowbell(rng), "crash": lambda: crash}
     kit = {}
     for voice, make in ((v, m) for v, m in makers.items() if v in voices):
-        others = pools[rng.choice(3, p=[.5, .2, .3])].get(voice) or pools[0].get(voice)
+        others = pools[rng.choice(4, p=likely)].get(voice) or pools[0].get(voice)
         if others and rng.random() > share[voice]:
             kit[voice] = from_samples(rng, blended(rng, others, voice), voice)
         else:
@@ -202,7 +214,7 @@ def training_kit(rng, voices):
         kit["tom"] = [from_synthesis(rng, synthesis.tom(rng, hz), "tom", hz)
             for hz in top / rng.uniform(1.15, 1.5) ** np.arange(count)[::-1]]
     else:
-        others = pools[rng.choice(3, p=[.5, .2, .3])]["tom"]
+        others = pools[rng.choice(4, p=likely)]["tom"]
         kit["tom"] = sorted((from_samples(rng, others[rng.integers(len(others))], "tom") for _ in range(count)), key=lambda v: v.hz)
     return kit
 

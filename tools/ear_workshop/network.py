@@ -45,25 +45,26 @@ class Glance(nn.Module):
 
     def forward(self, x):
         seen = self.norm(functional.max_pool1d(x, self.EVERY, ceil_mode=True)).transpose(1, 2)
-        batch, moments, width = seen.shape
-        query, key, value = (part.reshape(batch, moments, self.heads, width // self.heads).transpose(1, 2)
-                             for part in self.ask(seen).chunk(3, dim=2))
-        like = torch.softmax(query @ key.transpose(2, 3) * (self.heads / width) ** .5, dim=3)
-        told = self.tell((like @ value).transpose(1, 2).flatten(2)).transpose(1, 2)
+        width = seen.shape[2]
+        query, key, value = (part.chunk(self.heads, dim=2) for part in self.ask(seen).chunk(3, dim=2))
+        # Head by head: of a whole window one is 3 MB.
+        told = torch.cat([torch.softmax(q * (self.heads / width) ** .5 @ k.transpose(1, 2), dim=2) @ v
+                          for q, k, v in zip(query, key, value)], dim=2)
+        told = self.tell(told).transpose(1, 2)
         return x + told.unsqueeze(3).expand(-1, -1, -1, self.EVERY).flatten(2)[:, :, :x.shape[2]]
 
 
 class Ear(nn.Module):
     """batch x frames x 72 to batch x frames x outputs; outputs are 0 to 1."""
 
-    def __init__(self, width=112, near=(1, 2, 4), far=(8, 16, 32)):
+    def __init__(self, width=160, sides=64, near=(1, 2, 4), far=(8, 16, 32)):
         super().__init__()
 
         def over_bands(inputs, outputs, bands):
             return nn.Sequential(nn.Conv2d(inputs, outputs, (3, bands), stride=(1, 2), padding=(1, bands // 2), bias=False),
                                  nn.BatchNorm2d(outputs), nn.ReLU())
-        self.spectrum = nn.Sequential(over_bands(2, 16, 5), over_bands(16, 32, 3), over_bands(32, 48, 3))
-        self.squeeze = nn.Sequential(nn.Conv1d(48 * 9, width, 1, bias=False), nn.BatchNorm1d(width), nn.ReLU(), Gate(width),
+        self.spectrum = nn.Sequential(over_bands(2, 16, 5), over_bands(16, 32, 3), over_bands(32, sides, 3))
+        self.squeeze = nn.Sequential(nn.Conv1d(sides * 9, width, 1, bias=False), nn.BatchNorm1d(width), nn.ReLU(), Gate(width),
                                      nn.Dropout1d(.05))
         self.time = nn.Sequential(*[Residual(width, d, 0) for d in near], Gate(width), *[Residual(width, d, 0) for d in far])
         self.clip = nn.Sequential(Glance(width), Residual(width, 1, 0), Residual(width, 4, 0), Glance(width), Residual(width, 1, 0))

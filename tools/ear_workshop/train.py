@@ -60,7 +60,7 @@ class Clips:
         rng, batch = self.rng, []
         for _ in range(BATCH):
             x, mean, y, struck, asked, band = self.all[rng.integers(len(self.all))]
-            if rng.random() < .2:
+            if rng.random() < .08:
                 x = features.echoed(x, rng.uniform(6, 32), rng.uniform(-20, -4), rng.integers(1, 4))
                 mean = x.mean(axis=0)
             if self.bands and not band and rng.random() < .6:
@@ -76,7 +76,7 @@ class Clips:
         shift = rng.integers(-1, 2)
         if shift:
             clip = np.concatenate([np.roll(clip[:, :24], shift, 1), np.roll(clip[:, 24:], shift, 1)], axis=1)
-        curve = np.interp(np.arange(72), np.linspace(0, 71, 6), rng.normal(0, 3, 6)) + rng.normal(0, 1.5)
+        curve = np.interp(np.arange(72), np.linspace(0, 71, 6), rng.normal(0, 4, 6)) + rng.normal(0, 1.5)
         clip = clip + (curve / 70).astype(np.float32)
         if rng.random() < .1:
             begin = rng.integers(40, 70)
