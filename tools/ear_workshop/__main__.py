@@ -5,7 +5,8 @@ from . import bank, export, find_set, make_set, measure_set, pieces, pulse, trai
 
 HERE = os.path.join(os.path.dirname(os.path.abspath(__file__)), "..", "..", "src", "InnerCadence.Core", "Hearing")
 VERSION = "7"
-ROUNDS = [(16000, 2.5e-3), (18000, 1.5e-3), (20000, 1.5e-3), (5500, 9e-4), (11000, 1.3e-3), (6500, 1.2e-3)]
+ROUNDS = [(16000, 2.5e-3), (18000, 1.5e-3), (20000, 1.5e-3), (5500, 9e-4), (11000, 1.3e-3), (6500, 1.2e-3),
+          (20000, 1.4e-3)]
 PULSE_ROUNDS = [(8000, 2.5e-3), (2750, 1.3e-3)]
 
 
@@ -15,7 +16,7 @@ def main(data, command, *arguments):
         pieces.make_all(folder, 50, "validation", os.cpu_count())
         bank.make_all(folder, 24)
         pieces.make_all(folder, 600, "band", os.cpu_count())
-        pieces.make_all(folder, 4800, "training", os.cpu_count())
+        pieces.make_all(folder, 5600, "training", os.cpu_count())
     elif command == "train":
         train.train(folder, ear, ROUNDS)
     elif command == "pulse":

@@ -21,21 +21,9 @@ def rate_at(step, rounds):
     return 0.0
 
 
-def ends(rounds):
-    """The steps that are done when each round is."""
-    return list(np.cumsum([steps for steps, _ in rounds]))
-
-
-def mean_of_last(out, rounds, count=2):
-    """Writes to `out` the mean of the weights with which the last rounds ended."""
-    kept = [torch.load(f"{out}.{end}") for end in ends(rounds)[-count:]]
-    torch.save({name: sum(k[name] for k in kept) / len(kept) if kept[0][name].dtype.is_floating_point else kept[-1][name]
-                for name in kept[0]}, out)
-
-
 def descend(name, model, mean, loss_of_next, rng, rounds, out):
     """`loss_of_next(step)` draws a batch and gives its loss; `mean` is another of the same make, `rng` what batches are drawn with.
-    Writes the mean's weights to `out`, and those with which each round ends beside it, under the number of steps. Whether all are done."""
+    Writes the mean's weights to `out`. Whether all steps are done."""
     steps = sum(steps for steps, _ in rounds)
     mean.load_state_dict(model.state_dict())
     optimizer = torch.optim.AdamW(model.parameters(), lr=RATE, weight_decay=1e-2)
@@ -64,8 +52,6 @@ def descend(name, model, mean, loss_of_next, rng, rounds, out):
         running = .99 * running + .01 * float(loss)
         if (step + 1) % 200 == 0:
             print(f"{name}: step {step + 1} of {steps}, loss {running / (1 - .99 ** min(step + 1 - begin, 2000)):.4f}", flush=True)
-        if step + 1 in ends(rounds):
-            torch.save(mean.state_dict(), f"{out}.{step + 1}")
         enough = time.time() - began > LONGEST
         if time.time() - saved > 300 or step + 1 == steps or enough:
             torch.save({"model": model.state_dict(), "mean": mean.state_dict(), "optimizer": optimizer.state_dict(),

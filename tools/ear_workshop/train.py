@@ -3,7 +3,7 @@ import numpy as np
 import torch
 from torch.nn import functional
 from . import features, pieces
-from .descent import descend, mean_of_last
+from .descent import descend
 from .network import Ear
 from .voices import FAMILIES, FAMILY, FAMILY_OF, KIND, KINDS, ONSET, OUTPUTS, TOM_PITCH, VELOCITY, tom_pitch
 
@@ -104,7 +104,7 @@ def loss_of(logits, y, struck, asked):
 
 
 def train(folder, out, rounds, seed=1, threads=2, most=None):
-    """rounds: [(steps, rate)], see descent.py. What is kept is the mean of the last two."""
+    """rounds: [(steps, rate)], see descent.py."""
     torch.manual_seed(seed)
     torch.set_num_threads(threads)
     rng = np.random.default_rng(seed)
@@ -118,5 +118,4 @@ def train(folder, out, rounds, seed=1, threads=2, most=None):
         with torch.autocast("cpu", dtype=torch.bfloat16, enabled=HALF):
             logits = model.logits(x, mean)
         return loss_of(logits.float(), y, struck, asked)
-    if descend("ear", model, Ear(), loss_of_next, rng, rounds, out):
-        mean_of_last(out, rounds)
+    descend("ear", model, Ear(), loss_of_next, rng, rounds, out)

@@ -13,6 +13,9 @@ internal sealed class BarAlignment
     /// <summary>Seconds within which a heard stroke speaks for a place: one deviation.</summary>
     private const double Near = 0.014;
 
+    /// <summary>What a stroke counts of another family, one that is now and then heard for it: a ride may be a bell throughout.</summary>
+    private const double Alike = 0.5;
+
     /// <summary>A bar that is so much longer or shorter than the whole's pace lets expect costs half a stroke.</summary>
     private const double Uneven = 0.03, MostUneven = 3;
 
@@ -29,14 +32,16 @@ internal sealed class BarAlignment
     {
         (this.passage, this.prior, begin) = (passage, prior, prior.Start - 1);
         var milliseconds = (int)((prior.End - prior.Start) * (1 + Widest) * 1000) + 2500;
-        var speaking = heard.GroupBy(h => h.Family).ToDictionary(g => g.Key, g => Speaking([.. g.Select(h => h.At - begin)], milliseconds));
-        strokes = [.. written.Where(s => speaking.ContainsKey(s.Voice.Family))
-            .Select(s => GridFit.Share(passage, prior, s) is var (bar, part) ? (bar, part, speaking[s.Voice.Family]) : default)];
+        var speaking = written.Select(s => s.Voice.Family).Distinct().ToDictionary(family => family, family => Speaking(
+            [.. heard.Where(h => StrokeMatch.Alike(h.Family) == StrokeMatch.Alike(family))
+                .Select(h => (h.At - begin, h.Family == family ? 1 : Alike))], milliseconds));
+        strokes = [.. written.Select(s => GridFit.Share(passage, prior, s) is var (bar, part) ? (bar, part, speaking[s.Voice.Family])
+            : default)];
     }
 
     /// <summary>How well the passage lies under what is heard, and its bar lines there: at an even pace, some per cent slower or faster
-    /// than the prior and some milliseconds off, wherever most strokes lie near what is heard of their family; then bar line by bar line
-    /// by dynamic programming.</summary>
+    /// than the prior and some milliseconds off, wherever most strokes lie near what is heard of their family, or of one that is taken
+    /// for it; then bar line by bar line by dynamic programming.</summary>
     public static (LaidBars Grid, double Score) Of(Passage passage, IReadOnlyList<Stroke> written, LaidBars prior,
         IReadOnlyList<HeardStroke> heard)
     {
@@ -95,15 +100,15 @@ internal sealed class BarAlignment
         return at >= 0 && at < stroke.Speaks.Length ? stroke.Speaks[at] : 0;
     }
 
-    /// <summary>Of every millisecond how much the nearest of some times speaks for it, 0 to 1.</summary>
-    private static double[] Speaking(double[] times, int milliseconds)
+    /// <summary>Of every millisecond how much some times, each of its weight, speak for it, 0 to 1.</summary>
+    private static double[] Speaking((double At, double Weight)[] times, int milliseconds)
     {
         var (speaks, reach) = (new double[milliseconds], (int)(4 * Near * 1000));
-        foreach (var time in times)
+        foreach (var (time, weight) in times)
             for (var at = Math.Max(0, (int)(time * 1000) - reach); at < Math.Min(milliseconds, (int)(time * 1000) + reach); at++)
             {
                 var off = (at / 1000.0 - time) / Near;
-                speaks[at] = Math.Max(speaks[at], Math.Exp(-0.5 * off * off));
+                speaks[at] = Math.Max(speaks[at], weight * Math.Exp(-0.5 * off * off));
             }
         return speaks;
     }

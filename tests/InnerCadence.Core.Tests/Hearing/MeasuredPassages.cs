@@ -167,6 +167,21 @@ public class MeasuredPassages
         }
     }
 
+    /// <summary>Nothing else says where the off-beats are.</summary>
+    [Theory]
+    [InlineData(0)]
+    [InlineData(100)]
+    public void A_hat_that_the_ear_takes_for_a_bell_throughout_keeps_the_time_all_the_same(double late)
+    {
+        var plain = CountLines.Parse("tempo 100\nHH: 8ths | %x7\nSN: 2 4 | %x7\nBD: 1 3 | %x7").Passage;
+        var heard = Played(plain, 100, s => s.At.Value % Tick.PerQuarter == 0 ? 0 : late)
+            .Select(h => h.Voice == Voice.Hat ? h with { Family = Family.Bell, Voice = Voice.RideBell, Openness = null } : h).ToList();
+        var measured = Measured.Of(plain, new Seconds(2.01), Bpm.Of(101.5)!.Value, heard, null);
+        (measured.Timekeeper, measured.Missing.Count, measured.Extra.Count).ShouldBe((Voice.Hat, 0, 0));
+        measured.Swung!.Ratio.ShouldBe((300 + late) / (300 - late), 0.05);
+        foreach (var bpm in measured.Bars) bpm.ShouldBe(100, 0.4);
+    }
+
     [Fact]
     public void Recordings_of_one_title_are_one_way_to_play_it()
     {
