@@ -9,13 +9,28 @@ namespace InnerCadence.Core.Hearing;
 /// <param name="Typed">The start that was typed, where the bar line taken for it lies elsewhere; nothing where they are one.</param>
 public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCycle Meters, ClockTime? Typed = null)
 {
+    private const double Clearly = 1.3;
+
     /// <summary>Where a typed start and its bar line are over 20 ms apart, that of both is the first beat which fits what is struck
     /// better.</summary>
     public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, int bars)
     {
         if (Typed is not { } typed || !IsDoubtful) return this;
-        double Fit(ClockTime at) => Phase.Fit(strokes, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
-        return Fit(typed) >= Fit(Start) ? this with { Start = typed } : this;
+        return Fit(typed, strokes, bars) >= Fit(Start, strokes, bars) ? this with { Start = typed } : this;
+    }
+
+    private double Fit(ClockTime at, IReadOnlyList<HeardStroke> strokes, int bars) =>
+        Phase.Fit(strokes, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
+
+    /// <summary>Where no bars are marked: the nearest bar line that was heard, at most half a bar from the start that was typed, if it fits
+    /// what is struck clearly better; a start on any beat fits as well.</summary>
+    public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, int bars, IReadOnlyList<HeardBeat> beats)
+    {
+        var half = Tempo.SecondsOf(Meters.StartOf(1)) * 500;
+        int[] near = [.. beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))
+            .Where(line => Math.Abs(line - Start.Milliseconds) <= half).OrderBy(line => Math.Abs(line - Start.Milliseconds)).Take(1)];
+        return near is [var line] && Fit(new(line), strokes, bars) > Clearly * Fit(Start, strokes, bars) ? this with { Start = new(line) }
+            : this;
     }
 
     /// <summary>What of the sound is asked about: its bars, and what lies right before and after them.</summary>

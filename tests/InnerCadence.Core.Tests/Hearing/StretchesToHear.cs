@@ -36,6 +36,23 @@ public class StretchesToHear
     public void Without_marks_the_recording_s_own_tempo_holds() =>
         Of(null, new ClockTime(4321), tempo: 96).Stretch!.ShouldBe(new(new(4321), null, Bpm.Of(96)!.Value, Common));
 
+    /// <summary>Eighths at 120 from 10.3 s on, bars of two seconds.</summary>
+    [Theory]
+    [InlineData(10_000, 10_300)]
+    [InlineData(11_080, 10_300)]
+    [InlineData(11_700, 12_300)]
+    [InlineData(10_800, 10_800)]
+    [InlineData(10_305, 10_305)]
+    [InlineData(25_000, 25_000)]
+    public void Where_no_bars_are_marked_it_begins_at_a_heard_bar_line_if_that_fits_better(int typed, int begins)
+    {
+        var stretch = Of(null, new ClockTime(typed), tempo: 120).Stretch!;
+        HeardBeat[] beats = [.. Enumerable.Range(0, 16).Select(i => new HeardBeat(new(10.3 + i * 0.5), i % 4 == 0))];
+        HeardStroke[] struck = [.. Enumerable.Range(0, 32).Select(i => new HeardStroke(new(10.3 + i * 0.25), Family.Hat, Voice.Hat,
+            Openness.Closed, 0.9, 0.7, null) { Confidence = 0.9 })];
+        stretch.Fitting(struck, 2, beats).Start.Milliseconds.ShouldBe(begins);
+    }
+
     [Fact]
     public void What_is_missing_is_said()
     {

@@ -182,8 +182,12 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             $"Nobody told the tempo or marked bars: by the ear it is {taken.Stretch.Tempo.Value:0.0} quarters a minute, and ")
             + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.");
         var known = stretch!;
-        stretch = known.Fitting(heard!, bars);
-        if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
+        var unmarked = timeline.Map is null && byEar is null && start is not null && whole is not null;
+        stretch = unmarked ? known.Fitting(heard!, bars, whole!.Beats) : known.Fitting(heard!, bars);
+        if (unmarked && stretch.Start != known.Start) ProposalDoubt =
+            $"No bars are marked: the proposal begins at {stretch.Start}, where the ear has a bar line, which fits what is struck better "
+            + $"than {known.Start}.";
+        else if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
             ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is "
                 + "struck better."
             : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is "
