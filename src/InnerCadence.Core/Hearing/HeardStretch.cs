@@ -22,16 +22,20 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
     private double Fit(ClockTime at, IReadOnlyList<HeardStroke> strokes, int bars) =>
         Phase.Fit(strokes, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
 
-    /// <summary>Where no bars are marked: the nearest bar line that was heard, at most half a bar from the start that was typed, if it fits
-    /// what is struck clearly better; a start on any beat fits as well.</summary>
-    public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, int bars, IReadOnlyList<HeardBeat> beats)
+    /// <summary>At the bar line that was heard nearest to the start; nothing where none is within half a bar of it.</summary>
+    public HeardStretch? AtLineOf(IReadOnlyList<HeardBeat> beats)
     {
-        var half = Tempo.SecondsOf(Meters.StartOf(1)) * 500;
         int[] near = [.. beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))
-            .Where(line => Math.Abs(line - Start.Milliseconds) <= half).OrderBy(line => Math.Abs(line - Start.Milliseconds)).Take(1)];
-        return near is [var line] && Fit(new(line), strokes, bars) > Clearly * Fit(Start, strokes, bars) ? this with { Start = new(line) }
-            : this;
+            .Where(line => Math.Abs(line - Start.Milliseconds) <= HalfABar.Milliseconds)
+            .OrderBy(line => Math.Abs(line - Start.Milliseconds)).Take(1)];
+        return near is [var line] ? this with { Start = new(line), Typed = null } : null;
     }
+
+    public Seconds HalfABar => Tempo.SecondsOf(Meters.StartOf(1)) / 2;
+
+    /// <summary>Its first beat fits what is struck clearly better than another's; any two beats of one grid fit alike.</summary>
+    public bool IsClearerThan(HeardStretch other, IReadOnlyList<HeardStroke> strokes, int bars) =>
+        Fit(Start, strokes, bars) > Clearly * Fit(other.Start, strokes, bars);
 
     /// <summary>What of the sound is asked about: its bars, and what lies right before and after them.</summary>
     public (Seconds From, Seconds To) Asked(int bars)

@@ -182,11 +182,18 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             $"Nobody told the tempo or marked bars: by the ear it is {taken.Stretch.Tempo.Value:0.0} quarters a minute, and ")
             + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.");
         var known = stretch!;
-        var unmarked = timeline.Map is null && byEar is null && start is not null && whole is not null;
-        stretch = unmarked ? known.Fitting(heard!, bars, whole!.Beats) : known.Fitting(heard!, bars);
-        if (unmarked && stretch.Start != known.Start) ProposalDoubt =
-            $"No bars are marked: the proposal begins at {stretch.Start}, where the ear has a bar line, which fits what is struck better "
-            + $"than {known.Start}.";
+        stretch = known.Fitting(heard!, bars);
+        var atLine = start is null || byEar is not null ? null
+            : timeline.Map is { } map ? map.BarLineNear(known.Start, known.HalfABar) is { } line
+                ? HeardStretch.Of(map, timeline.Grid, told, Recording.Meters, line.At, line.Bar, bars).Stretch : null
+            : known.AtLineOf(whole?.Beats ?? []);
+        if (atLine?.IsClearerThan(stretch, heard!, bars) is true)
+        {
+            ProposalDoubt = $"The proposal begins at {atLine.Start}, where "
+                + $"{(timeline.Map is null ? "the ear has a bar line" : "a bar begins")}: that fits what is struck better than "
+                + $"{stretch.Start}.";
+            stretch = atLine;
+        }
         else if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
             ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is "
                 + "struck better."
