@@ -22,16 +22,25 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
     private double Fit(ClockTime at, IReadOnlyList<HeardStroke> strokes, int bars) =>
         Phase.Fit(strokes, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
 
-    /// <summary>At the bar line that was heard nearest to the start; nothing where none is within half a bar of it.</summary>
-    public HeardStretch? AtLineOf(IReadOnlyList<HeardBeat> beats)
+    /// <summary>At the bar line nearest to the start, by the marks or, where there are none, as it was heard; nothing where none is within
+    /// half a bar of it.</summary>
+    /// <param name="meters">The recording's own.</param>
+    public HeardStretch? AtNearestLine(TempoMap? map, BarGrid grid, MeterCycle meters, IReadOnlyList<HeardBeat> beats, int bars) =>
+        map is null ? AtLineOf(beats)
+            : map.BarLineNear(Start, HalfABar) is { } line ? Of(map, grid, Tempo, meters, line.At, line.Bar, bars).Stretch : null;
+
+    private HeardStretch? AtLineOf(IReadOnlyList<HeardBeat> beats)
     {
-        int[] near = [.. beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))
-            .Where(line => Math.Abs(line - Start.Milliseconds) <= HalfABar.Milliseconds)
+        int[] near = [.. Lines(beats).Where(line => Math.Abs(line - Start.Milliseconds) <= HalfABar.Milliseconds)
             .OrderBy(line => Math.Abs(line - Start.Milliseconds)).Take(1)];
         return near is [var line] ? this with { Start = new(line), Typed = null } : null;
     }
 
-    public Seconds HalfABar => Tempo.SecondsOf(Meters.StartOf(1)) / 2;
+    private Seconds HalfABar => Tempo.SecondsOf(Meters.StartOf(1)) / 2;
+
+    /// <summary>Bar lines in milliseconds.</summary>
+    private static IEnumerable<int> Lines(IReadOnlyList<HeardBeat> beats) =>
+        beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Milliseconds));
 
     /// <summary>Its first beat fits what is struck clearly better than another's; any two beats of one grid fit alike.</summary>
     public bool IsClearerThan(HeardStretch other, IReadOnlyList<HeardStroke> strokes, int bars) =>
@@ -79,11 +88,12 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
         MeterCycle meters, ClockTime? start, int? bar)
     {
         if (tempos is not [var likeliest, ..] || likeliest.Quarters(meters) is not { } tempo) return null;
-        var half = tempo.SecondsOf(meters.StartOf(1)) * 500;
-        int[] lines = [.. beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Value * 1000))
-            .Where(line => start is not { } at || Math.Abs(line - at.Milliseconds) <= half)];
-        if (lines.Length == 0) return start is { } alone ? (new(alone, bar, tempo, meters), false) : null;
-        var line = start is { } about ? lines.MinBy(line => Math.Abs(line - about.Milliseconds)) : lines[0];
-        return (new(new ClockTime(line), bar, tempo, meters), true);
+        if (start is { } typed)
+        {
+            var there = new HeardStretch(typed, bar, tempo, meters);
+            return there.AtLineOf(beats) is { } near ? (near, true) : (there, false);
+        }
+        int[] first = [.. Lines(beats).Take(1)];
+        return first is [var line] ? (new(new ClockTime(line), bar, tempo, meters), true) : null;
     }
 }

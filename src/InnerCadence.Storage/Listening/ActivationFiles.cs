@@ -57,8 +57,8 @@ public sealed class ActivationFiles(string folder) : IDisposable
             var pulse = new byte[BinaryPrimitives.ReadInt32LittleEndian(head.AsSpan(4))];
             await file.ReadExactlyAsync(heard, stop);
             await file.ReadExactlyAsync(pulse, stop);
-            var echoes = await JsonSerializer.DeserializeAsync<HeardEcho[]>(file, cancellationToken: stop);
-            return kept.Set((hash, ear), new Activations(heard, pulse) { Echoes = echoes! },
+            if (await JsonSerializer.DeserializeAsync<HeardEcho[]>(file, cancellationToken: stop) is not { } echoes) return null;
+            return kept.Set((hash, ear), new Activations(heard, pulse) { Echoes = echoes },
                 new MemoryCacheEntryOptions { Size = heard.Length + pulse.Length });
         }
         catch (Exception e) when (e is EndOfStreamException or JsonException or InvalidOperationException or InvalidDataException

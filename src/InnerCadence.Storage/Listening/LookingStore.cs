@@ -52,7 +52,8 @@ public sealed class LookingStore(NpgsqlDataSource source)
               coalesce(j.at_random, false) as at_random
             from found_place f join recording r on r.id = f.recording_id and r.deleted_at is null
             left join lateral (select judged, heard_id, at_random from looked_judgement j
-              where j.idea_id = f.idea_id and j.recording_id = f.recording_id and j.at_ms between f.at_ms - @Same and f.at_ms + @Same order by abs(j.at_ms - f.at_ms) limit 1) j on true
+              where j.idea_id = f.idea_id and j.recording_id = f.recording_id
+                and j.at_ms between f.at_ms - @Same and f.at_ms + @Same order by abs(j.at_ms - f.at_ms) limit 1) j on true
             where f.idea_id = @idea order by f.score desc, f.id
             """, new { idea, Same }, cancellationToken: stop))).AsList();
     }

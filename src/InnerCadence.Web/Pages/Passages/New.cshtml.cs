@@ -184,9 +184,7 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
         var known = stretch!;
         stretch = known.Fitting(heard!, bars);
         var atLine = start is null || byEar is not null ? null
-            : timeline.Map is { } map ? map.BarLineNear(known.Start, known.HalfABar) is { } line
-                ? HeardStretch.Of(map, timeline.Grid, told, Recording.Meters, line.At, line.Bar, bars).Stretch : null
-            : known.AtLineOf(whole?.Beats ?? []);
+            : known.AtNearestLine(timeline.Map, timeline.Grid, Recording.Meters, whole?.Beats ?? [], bars);
         if (atLine?.IsClearerThan(stretch, heard!, bars) is true)
         {
             ProposalDoubt = $"The proposal begins at {atLine.Start}, where "
