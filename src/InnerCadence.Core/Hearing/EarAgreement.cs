@@ -62,9 +62,7 @@ public sealed record EarAgreement(ValueList<AgreedVoice> Voices, (int Found, int
     private static List<UnmatchedStroke> Placed(Passage written, LaidBars laid, IReadOnlyList<HeardStroke> extra)
     {
         if (extra.Count == 0) return [];
-        var tempo = Bpm.Usual;
-        var even = extra.Select(h => h with { At = tempo.SecondsPerQuarter * (laid.TickAt(h.At) / Tick.PerQuarter) }).ToList();
-        var proposed = Transcript.Propose(even, Seconds.Zero, tempo, written.Meters, written.Bars, written);
+        var proposed = Transcript.Propose(extra, laid, written);
         var there = written.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
         return [.. proposed.Strokes.Where(s => !there.Contains((s.At, s.Voice))).Select(s =>
             new UnmatchedStroke(true, s, laid.At(s.At), extra.Where(h => h.Family == s.Voice.Family)

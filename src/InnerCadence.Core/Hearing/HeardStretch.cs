@@ -9,24 +9,23 @@ namespace InnerCadence.Core.Hearing;
 /// <param name="Typed">The start that was typed, where the bar line taken for it lies elsewhere; nothing where they are one.</param>
 public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCycle Meters, ClockTime? Typed = null)
 {
-    private const double Clearly = 1.3;
-
     /// <summary>Where a typed start and its bar line are over 20 ms apart, that of both is the first beat which fits what is struck
     /// better.</summary>
-    public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, int bars)
+    public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, RecordPace pace, int bars)
     {
         if (Typed is not { } typed || !IsDoubtful) return this;
-        return Fit(typed, strokes, bars) >= Fit(Start, strokes, bars) ? this with { Start = typed } : this;
+        var there = this with { Start = typed };
+        return there.Fit(strokes, pace, bars) >= Fit(strokes, pace, bars) ? there : this;
     }
 
-    private double Fit(ClockTime at, IReadOnlyList<HeardStroke> strokes, int bars) =>
-        Phase.Fit(strokes, Seconds.OfMilliseconds(at.Milliseconds), Tempo, Meters.StartOf(bars));
+    private double Fit(IReadOnlyList<HeardStroke> strokes, RecordPace pace, int bars) =>
+        Phase.Fit(strokes, pace.Laid(this, strokes, bars));
 
     /// <summary>At the bar line nearest to the start, by the marks or, where there are none, as it was heard; nothing where none is within
     /// half a bar of it.</summary>
     /// <param name="meters">The recording's own.</param>
-    public HeardStretch? AtNearestLine(TempoMap? map, BarGrid grid, MeterCycle meters, IReadOnlyList<HeardBeat> beats, int bars) =>
-        map is null ? AtLineOf(beats)
+    public HeardStretch? AtNearestLine(RecordPace pace, BarGrid grid, MeterCycle meters, int bars) =>
+        pace.Map is not { } map ? AtLineOf(pace.Beats)
             : map.BarLineNear(Start, HalfABar) is { } line ? Of(map, grid, Tempo, meters, line.At, line.Bar, bars).Stretch : null;
 
     private HeardStretch? AtLineOf(IReadOnlyList<HeardBeat> beats)
@@ -43,8 +42,8 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
         beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Milliseconds));
 
     /// <summary>Its first beat fits what is struck clearly better than another's; any two beats of one grid fit alike.</summary>
-    public bool IsClearerThan(HeardStretch other, IReadOnlyList<HeardStroke> strokes, int bars) =>
-        Fit(Start, strokes, bars) > Clearly * Fit(other.Start, strokes, bars);
+    public bool IsClearerThan(HeardStretch other, IReadOnlyList<HeardStroke> strokes, RecordPace pace, int bars) =>
+        Fit(strokes, pace, bars) > RecordPace.Clearly * other.Fit(strokes, pace, bars);
 
     /// <summary>What of the sound is asked about: its bars, and what lies right before and after them.</summary>
     public (Seconds From, Seconds To) Asked(int bars)

@@ -19,18 +19,19 @@ public static class Transcript
     private const double OneTom = 2.0 / 36;
 
     /// <param name="heard">In order of time, with seconds of the sound.</param>
-    /// <param name="from">The first beat.</param>
+    /// <param name="laid">The bars, where they lie on the sound.</param>
     /// <param name="written">What is known to be played: it stays as it is, and strokes are looked for between its own.</param>
-    /// <returns>Each voice on its likeliest places; what is weak, or whose drum is doubtful, is unsure.</returns>
-    public static Passage Propose(IReadOnlyList<HeardStroke> heard, Seconds from, Bpm tempo, MeterCycle meters, int bars,
-        Passage? written = null)
+    /// <returns>Each voice on its likeliest places; what is weak, or whose drum is doubtful, is unsure. Its tempo is that of the bars as
+    /// they lie.</returns>
+    public static Passage Propose(IReadOnlyList<HeardStroke> heard, LaidBars laid, Passage? written = null)
     {
         var beat = new Tick(Tick.PerQuarter);
-        var (perBeat, length) = (tempo.SecondsOf(beat), meters.StartOf(bars));
-        var here = WithGraces(OneCymbal([.. heard.Where(o => o.At > from - perBeat / 2 && o.At < from + tempo.SecondsOf(length))]));
+        double Quarters(HeardStroke stroke) => laid.TickAt(stroke.At) / Tick.PerQuarter;
+        var here = WithGraces(OneCymbal([.. heard.Where(o => Quarters(o) > -0.5 && o.At < laid.End)]));
         var toms = Toms([.. here.Select(h => h.Stroke)]);
         var known = written?.Strokes.Select(s => (s.At, s.Voice.Family)).ToHashSet() ?? [];
-        var strokes = Quantise.PlaceAll([.. here.Select(h => h.Stroke.At - from)], beat, perBeat).Where(p => p.At < length)
+        var strokes = Quantise.PlaceAll([.. here.Select(h => laid.PerQuarter * Quarters(h.Stroke))], beat, laid.PerQuarter)
+            .Where(p => p.At < laid.Length)
             .Select(p => (Place: p, here[p.Onset].Stroke, here[p.Onset].Grace)).GroupBy(p => (p.Place.At, Voice: toms(p.Stroke)))
             .Select(of => (of.Key, Best: of.MaxBy(p => p.Stroke.Strength))).Select(of => new Stroke(of.Key.At, of.Key.Voice)
             {
@@ -39,7 +40,10 @@ public static class Transcript
                 Dynamic = of.Best.Stroke.Dynamic,
                 Ornaments = of.Best.Grace ? Ornaments.Flam : Ornaments.None,
             }).Where(s => !known.Contains((s.At, s.Voice.Family)));
-        return new(meters, bars, Passage.InOrder([.. written?.Strokes ?? [], .. strokes])) { Tempo = tempo };
+        return new(laid.Meters, laid.Bars, Passage.InOrder([.. written?.Strokes ?? [], .. strokes]))
+        {
+            Tempo = Bpm.Of(Math.Round(60 / laid.PerQuarter, 1)),
+        };
     }
 
     /// <summary>One cymbal is easily heard as two: of hat, ride and bell at one moment the one is proposed that keeps time in the stretch,

@@ -19,6 +19,11 @@ public sealed class LaidBars
         this.tempos = tempos ?? (passage.Tempos is { Count: > 0 } said ? said : [new(Tick.Zero, Bpm.Usual)]);
     }
 
+    /// <summary>From a first bar line on, each bar as long as the tempo has it.</summary>
+    /// <param name="bars">One or more.</param>
+    public static LaidBars AtEvenPace(Seconds from, Bpm tempo, MeterCycle meters, int bars) =>
+        new([.. Enumerable.Range(0, bars + 1).Select(b => from + tempo.SecondsOf(meters.StartOf(b)))], new Passage(meters, bars, []));
+
     /// <summary>From the first bar line on, at the tempos the text names.</summary>
     /// <param name="otherwise">Where it names none.</param>
     public static LaidBars AtItsTempo(Passage passage, Bpm otherwise)
@@ -38,6 +43,13 @@ public sealed class LaidBars
 
     /// <summary>Which say how the time within a bar is shared out.</summary>
     public IReadOnlyList<TempoChange> Tempos => tempos;
+
+    public MeterCycle Meters => passage.Meters;
+    public int Bars => passage.Bars;
+    public Tick Length => passage.Length;
+
+    /// <summary>Seconds of a quarter, over all bars.</summary>
+    public Seconds PerQuarter => (End - Start) / ((double)Length.Value / Tick.PerQuarter);
 
     public Seconds Start => lines[0];
     public Seconds End => At(passage.Length);

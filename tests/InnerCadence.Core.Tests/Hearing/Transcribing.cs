@@ -3,6 +3,7 @@ using InnerCadence.Core.Counting.Writing;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Playing;
+using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Tests.Hearing;
 
@@ -16,7 +17,8 @@ public class Transcribing
         var onsets = new Onsets(Synth.Rate);
         onsets.Add(new float[(int)(shift * Synth.Rate)]);
         onsets.Add([.. Enumerable.Range(0, mix.Length / 2).Select(i => (mix[2 * i] + mix[2 * i + 1]) / 2)]);
-        return Transcript.Propose(RuleStrokes.Of(onsets.Found()), new(shift + 0.1), passage.Tempo!.Value, passage.Meters, passage.Bars);
+        return Transcript.Propose(RuleStrokes.Of(onsets.Found()),
+            LaidBars.AtEvenPace(new(shift + 0.1), passage.Tempo!.Value, passage.Meters, passage.Bars));
     }
 
     private static HeardStroke Kick(double at, double confidence) =>
@@ -49,11 +51,10 @@ public class Transcribing
         var proposed = Proposed("tempo 90\nSN: 2 (3e) 4 | 2 (3e) 4\nBD: 1 3 | 1 3");
         proposed.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.Dynamic)
             .ShouldBe([Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal, Dynamic.Normal, Dynamic.Ghost, Dynamic.Normal]);
-        Transcript.Propose([], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]), 2).Strokes.ShouldBeEmpty();
-        Transcript.Propose([Kick(9, 1)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
-            1).Strokes.ShouldBeEmpty();
+        var bar = LaidBars.AtEvenPace(Seconds.Zero, Bpm.Of(100)!.Value, MeterCycle.CommonTime, 1);
+        Transcript.Propose([], bar).Strokes.ShouldBeEmpty();
+        Transcript.Propose([Kick(9, 1)], bar).Strokes.ShouldBeEmpty();
         // What may be another drum is unsure.
-        Transcript.Propose([Kick(0, 0.5)], Seconds.Zero, Bpm.Of(100)!.Value, new([Meter.CommonTime]),
-            1).Strokes.Single().Unsure.ShouldBeTrue();
+        Transcript.Propose([Kick(0, 0.5)], bar).Strokes.Single().Unsure.ShouldBeTrue();
     }
 }

@@ -18,7 +18,8 @@ public class WhatTheEarHas
         { Dynamic = dynamic, Confidence = strength };
 
     private static Passage Proposed(IEnumerable<HeardStroke> heard, Passage? written = null, int bars = 1) =>
-        Transcript.Propose([.. heard.OrderBy(h => h.At.Value)], new(1), Tempo, new([Meter.CommonTime]), bars, written);
+        Transcript.Propose([.. heard.OrderBy(h => h.At.Value)], LaidBars.AtEvenPace(new(1), Tempo, MeterCycle.CommonTime, bars),
+            written);
 
     private static Passage Read(string text) => CountLines.Parse(text).Passage;
 

@@ -25,6 +25,18 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
     }
 
     [Fact]
+    public async Task A_tempo_that_was_told_roughly_gives_way_to_the_beats_that_were_heard()
+    {
+        var (id, _) = await HeardAsync("Grey Ladder", sound => sound, tempo: "100");
+        var proposal = await application.PageAsync($"/recordings/{id}/passages/new?at=0:00.7&hear=6");
+        proposal.QuerySelector("#doubt")!.TextContent.ShouldMatch(@"these bars go at 10[34]\.\d, not at 100\.0");
+        var text = CountLines.Parse(proposal.QuerySelector("textarea")!.TextContent).Passage;
+        text.Tempo!.Value.Value.ShouldBe(104, 0.6);
+        text.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.At.Value / (double)Tick.PerQuarter)
+            .ShouldBe(Enumerable.Range(0, 12).Select(i => 1 + 2.0 * i));
+    }
+
+    [Fact]
     public async Task An_echo_is_told_and_not_taken_for_strokes()
     {
         var (dry, without) = await HeardAsync("Slate Roof", sound => sound);
@@ -45,10 +57,11 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
     }
 
     /// <summary>A recording with eight bars at 104 a minute, after 0.7 s of nothing, and its page when the ear has heard it.</summary>
-    private async Task<(int Id, IHtmlDocument Listen)> HeardAsync(string title, Func<float[], float[]> through)
+    private async Task<(int Id, IHtmlDocument Listen)> HeardAsync(string title, Func<float[], float[]> through, string tempo = "")
     {
         var form = await application.PageAsync("/studies/1/recordings/new");
         ((IHtmlInputElement)form.QuerySelector("#Input_Title")!).Value = title;
+        ((IHtmlInputElement)form.QuerySelector("#Input_Tempo")!).Value = tempo;
         var (added, _) = await application.PressAsync(form, "/studies/1/recordings/new", "Add");
         var id = int.Parse(added.RequestMessage!.RequestUri!.Segments[2].Trim('/'), CultureInfo.InvariantCulture);
         var stop = TestContext.Current.CancellationToken;

@@ -151,6 +151,12 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
     /// <summary>Where the first beat could be taken from two places, which one it was and why.</summary>
     public string? ProposalDoubt { get; private set; }
 
+    /// <summary>What the proposal's tempo comes from, where nobody told it or these bars go at another.</summary>
+    public string? ProposedTempo { get; private set; }
+
+    /// <summary>Quarters a minute by which a tempo differs that is worth a word.</summary>
+    private const double Told = 0.5;
+
     /// <summary>Why none can be proposed.</summary>
     public string? ProposalProblem { get; private set; }
     public int ProposedStrokes { get; private set; }
@@ -178,14 +184,11 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
             : null;
         if (ProposalProblem is not null) return;
-        if (byEar is { } taken) ProposalDoubt = FormattableString.Invariant(
-            $"Nobody told the tempo or marked bars: by the ear it is {taken.Stretch.Tempo.Value:0.0} quarters a minute, and ")
-            + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.");
         var known = stretch!;
-        stretch = known.Fitting(heard!, bars);
-        var atLine = start is null || byEar is not null ? null
-            : known.AtNearestLine(timeline.Map, timeline.Grid, Recording.Meters, whole?.Beats ?? [], bars);
-        if (atLine?.IsClearerThan(stretch, heard!, bars) is true)
+        var pace = new RecordPace(timeline.Map, [.. whole?.Beats ?? []]);
+        stretch = known.Fitting(heard!, pace, bars);
+        var atLine = start is null || byEar is not null ? null : known.AtNearestLine(pace, timeline.Grid, Recording.Meters, bars);
+        if (atLine?.IsClearerThan(stretch, heard!, pace, bars) is true)
         {
             ProposalDoubt = $"The proposal begins at {atLine.Start}, where "
                 + $"{(timeline.Map is null ? "the ear has a bar line" : "a bar begins")}: that fits what is struck better than "
@@ -197,9 +200,13 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
                 + "struck better."
             : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is "
                 + "struck better.";
-        var proposal = Transcript.Propose(heard!, Seconds.OfMilliseconds(stretch!.Start.Milliseconds), stretch.Tempo,
-            stretch.Meters, bars);
-        Input.Replace(ModelState, CountWriter.Write(proposal with { Tempo = Bpm.Of(Math.Round(stretch.Tempo.Value, 1)) }));
+        var proposal = Transcript.Propose(heard!, pace.Laid(stretch, heard!, bars));
+        if (proposal.Tempo is { } goes) ProposedTempo = byEar is { } taken
+            ? FormattableString.Invariant($"Nobody told the tempo or marked bars: by the ear it is {goes.Value:0.0} quarters a minute, and ")
+                + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.")
+            : Math.Abs(goes.Value - stretch.Tempo.Value) < Told ? null
+            : FormattableString.Invariant($"By the beats that the ear hears these bars go at {goes.Value:0.0}, not at {stretch.Tempo.Value:0.0}.");
+        Input.Replace(ModelState, CountWriter.Write(proposal));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
             : Input.Bar, "guess", proposal.Strokes.Count);
