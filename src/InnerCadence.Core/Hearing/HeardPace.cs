@@ -54,7 +54,8 @@ internal sealed class HeardPace
         return from.At + (to.At - from.At) * ((quarters - from.Quarters) / (to.Quarters - from.Quarters));
     }
 
-    private ((Seconds At, double Quarters) From, (Seconds At, double Quarters) To) Around(Func<(Seconds At, double Quarters), bool> isBefore)
+    private ((Seconds At, double Quarters) From, (Seconds At, double Quarters) To) Around(
+        Func<(Seconds At, double Quarters), bool> isBefore)
     {
         var from = 0;
         while (from + 2 < beats.Count && isBefore(beats[from + 1])) from++;

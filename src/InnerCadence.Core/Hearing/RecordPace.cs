@@ -24,7 +24,8 @@ public sealed record RecordPace(TempoMap? Map, ValueList<HeardBeat> Beats)
         var (marked, heard) = (Marked(stretch, bars), Heard(stretch, bars));
         if (marked is not null && heard is not null)
             return Phase.Fit(strokes, heard) > Clearly * Phase.Fit(strokes, marked) ? heard : marked;
-        return heard ?? marked ?? LaidBars.AtEvenPace(Seconds.OfMilliseconds(stretch.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
+        return heard ?? marked
+            ?? LaidBars.AtEvenPace(Seconds.OfMilliseconds(stretch.Start.Milliseconds), stretch.Tempo, stretch.Meters, bars);
     }
 
     private LaidBars? Marked(HeardStretch stretch, int bars)

@@ -1,3 +1,5 @@
+using System.Numerics;
+
 namespace InnerCadence.Core.Playing;
 
 /// <summary>Adds what drums and cymbals are made of to a mono signal: decaying modes and shaped noise.</summary>
@@ -35,6 +37,46 @@ internal sealed class Modes(float[] signal, Random random)
         }
     }
 
+    /// <summary>A stroke on a cymbal.</summary>
+    /// <param name="cymbal">The same number is the same cymbal.</param>
+    /// <param name="lean">dB by which its top is louder and its bottom softer.</param>
+    public void Plate(Plate plate, int cymbal, double lean, double level)
+    {
+        // No two strokes meet a plate at the same spot.
+        var struck = plate.Of(cymbal, lean).Select(p => p with
+        {
+            Amplitude = level * p.Amplitude * (0.7 + 0.6 * random.NextDouble()),
+            Phase = 2 * Math.PI * random.NextDouble(),
+        });
+        // Some at once: neighbours decay alike.
+        foreach (var some in struck.Chunk(Vector<double>.Count)) RingTogether(some, plate);
+    }
+
+    private void RingTogether(Plate.Partial[] partials, Plate plate)
+    {
+        Vector<double> Each(Func<Plate.Partial, double> of) =>
+            new([.. partials.Select(of), .. Enumerable.Repeat(0.0, Vector<double>.Count - partials.Length)]);
+        double Step(Plate.Partial partial) => 2 * Math.PI * partial.Hz / Rate;
+        double Falls(double seconds, Plate.Partial partial) => Math.Exp(-6.9 / (seconds * partial.Pace * Rate));
+        // Sines by recurrence, as one alone.
+        var (turn, amplitude) = (Each(p => 2 * Math.Cos(Step(p))), Each(p => p.Amplitude));
+        var (before, now) = (Each(p => Math.Sin(p.Phase - Step(p))), Each(p => Math.Sin(p.Phase)));
+        var rest = Math.Pow(10, plate.Rest / 20);
+        var (early, late) = (amplitude * (1 - rest), amplitude * rest);
+        var (quick, slow) = (Each(p => Falls(plate.Early, p)), Each(p => Falls(plate.Late, p)));
+        var missing = Each(p => p.Bloom > 0 ? 1 - AtOnce : 0);
+        var comes = Each(p => p.Bloom > 0 ? Math.Exp(-1 / (p.Bloom * Rate)) : 0);
+        var floor = amplitude * 2e-4;
+        for (var i = 0; i < signal.Length; i++)
+        {
+            var envelope = early + late;
+            if (i % 1024 == 1023 && Vector.LessThanOrEqualAll(envelope, floor)) break;
+            signal[i] += (float)Vector.Dot(now * envelope, Vector<double>.One - missing);
+            (early, late, missing) = (early * quick, late * slow, missing * comes);
+            (before, now) = (now, turn * now - before);
+        }
+    }
+
     /// <summary>Noise between two frequencies that decays.</summary>
     public void Noise(double low, double high, double decay, double level, double attack = 0.0005, double delay = 0)
     {
@@ -52,13 +94,16 @@ internal sealed class Modes(float[] signal, Random random)
         }
     }
 
+    /// <summary>How much of what blooms is there as the stick strikes.</summary>
+    private const double AtOnce = 0.3;
+
     private void Ring(double frequency, double decay, double level, double bloom, double phase)
     {
         // A sine by recurrence: s(n) = 2 cos(w) s(n-1) - s(n-2).
         var step = 2 * Math.PI * frequency / Rate;
         var turn = 2 * Math.Cos(step);
         var (before, now) = (Math.Sin(phase * 2 * Math.PI - step), Math.Sin(phase * 2 * Math.PI));
-        var (fade, envelope, rise) = (Math.Exp(-6.9 / (decay * Rate)), level, 0.0);
+        var (fade, envelope, rise) = (Math.Exp(-6.9 / (decay * Rate)), level, AtOnce);
         var grow = bloom <= 0 ? 1 : 1 - Math.Exp(-1 / (bloom * Rate));
         for (var i = 0; i < signal.Length && envelope > level * 2e-4; i++)
         {

@@ -17,24 +17,6 @@ public static class Simulation
     private const double Spread = 0.005;
     private static readonly double[] Roots = [55.0, 73.42, 65.41, 82.41];
 
-    /// <summary>A hat as a microphone in the room has it: some of what two plates that meet have between 300 and 1600 Hz.</summary>
-    private static float[] WithBody(float[] hat)
-    {
-        const double Share = 0.8, Low = 300, High = 1600, Holds = 0.02;
-        var (random, made) = (new Random(1), new float[hat.Length]);
-        double One(double hz) => 1 - Math.Exp(-2 * Math.PI * hz / Synth.Rate);
-        var (under, over, loud) = (0.0, 0.0, 0.0);
-        var (low, high, falls) = (One(Low), One(High), Math.Exp(-1 / (Holds * Synth.Rate)));
-        for (var i = 0; i < hat.Length; i++)
-        {
-            loud = Math.Max(Math.Abs(hat[i]), loud * falls);
-            over += high * (2 * random.NextDouble() - 1 - over);
-            under += low * (over - under);
-            made[i] = hat[i] + (float)(Share * loud * (over - under));
-        }
-        return made;
-    }
-
     /// <summary>One channel at <see cref="Synth.Rate"/>.</summary>
     /// <param name="seconds">How long it lasts.</param>
     /// <param name="sound">The samples of a sound; a cache or <see cref="Synth.Render"/> itself.</param>
@@ -42,9 +24,6 @@ public static class Simulation
         Func<SoundKey, float[]> sound, int seed, SimulatedDay? day = null)
     {
         var random = new Random(seed);
-        var hats = new Dictionary<SoundKey, float[]>();
-        float[] Struck(SoundKey key) => key.Voice.Family != Family.Hat ? sound(key)
-            : hats.TryGetValue(key, out var known) ? known : hats[key] = WithBody(sound(key));
         var (mix, bed) = (new float[(int)(seconds * Synth.Rate)], new float[(int)(seconds * Synth.Rate)]);
         for (var bar = 1; bar <= bars; bar++)
         {
@@ -53,7 +32,7 @@ public static class Simulation
             if (Bpm.Of(Math.Clamp(map.TempoAt(bar), 20, 400)) is { } tempo && BarOf(bar, passages) is { } played)
             {
                 foreach (var note in Rendition.Of(played with { Tempo = tempo, TempoChanges = [] }).Notes)
-                    Add(mix, Struck(note.Sound), start + note.At + Spread * Normal(random)
+                    Add(mix, sound(note.Sound), start + note.At + Spread * Normal(random)
                         + (IsBackbeat(note) ? day?.BackbeatLate ?? Seconds.Zero : Seconds.Zero),
                         note.Gain * 0.8, note.Until is { } until ? until - note.At : null, day?.Pitch ?? 1);
             }

@@ -2,7 +2,7 @@ using InnerCadence.Core.Music;
 
 namespace InnerCadence.Core.Playing;
 
-/// <summary>Makes the sounds of the kit: drums as struck membranes, cymbals as clouds of modes, nothing sampled.</summary>
+/// <summary>Makes the sounds of the kit: drums as struck membranes, cymbals as plates, nothing sampled.</summary>
 /// <remarks>A softer stroke is not only quieter but darker and shorter; an accent is brighter. Levels are between -1 and 1.</remarks>
 public static class Synth
 {
@@ -39,11 +39,11 @@ public static class Synth
             case "HH" or "HF": Hat(m, key.Touch, bright); break;
             case "RD": Ride(m, bright); break;
             case "RB": RideBell(m, bright, tune); break;
-            case "CR": Cymbal(m, 330, 1.9, bright, 0.012); break;
-            case "C2": Cymbal(m, 410, 1.7, bright, 0.010); break;
-            case "CY": Cymbal(m, 380, 1.6, bright, 0.012); break;
+            case "CR": Cymbal(m, 0, 3, bright, 0.03); break;
+            case "C2": Cymbal(m, 1, 2.6, bright, 0.025); break;
+            case "CY": Cymbal(m, 2, 2.4, bright, 0.03); break;
             case "CH": China(m, bright); break;
-            case "SP": Cymbal(m, 620, 0.55, bright, 0.004); break;
+            case "SP": Cymbal(m, 3, 0.8, bright, 0.008); break;
             case "CB": Cowbell(m, bright, tune); break;
             case "EN": Band(m); break;
             default: Own(key.Voice.Family, m, bright, tune); break;
@@ -55,8 +55,8 @@ public static class Synth
         Family.Kick => 0.5,
         Family.Snare => 0.45,
         Family.Tom => 1.6,
-        Family.Hat => key.Touch switch { Touch.Open => 1.1, Touch.Splash => 0.8, Touch.Loose => 0.5, _ => 0.2 },
-        Family.Ride => 2.2,
+        Family.Hat => key.Touch switch { Touch.Open => 1.1, Touch.Splash => 0.8, Touch.Loose => 0.5, _ => 0.4 },
+        Family.Ride => 2.4,
         Family.Bell => 1.2,
         Family.Crash => key.Voice.Code == "SP" ? 0.9 : 2.4,
         _ => 0.7,
@@ -106,46 +106,47 @@ public static class Synth
         m.Noise(180, 900, 0.06, 0.16);
     }
 
+    /// <summary>Two plates that meet: of a closed hat some hundred hertz of chick under the hiss.</summary>
     private static void Hat(Modes m, Touch touch, double bright)
     {
-        var (decay, level, low) = touch switch
+        m.Plate(touch switch
         {
-            Touch.Open => (0.95, 0.85, 2900.0),
-            Touch.Loose => (0.36, 0.8, 2900.0),
-            Touch.Splash => (0.6, 0.55, 2500.0),
-            Touch.Foot => (0.075, 0.5, 1900.0),
-            _ => (0.085, 0.75, 3300.0),
-        };
-        m.Cloud(90, low, 15_500, decay, level * 1.5, touch is Touch.Splash ? 0.006 : 0.0004, 0.2);
-        m.Noise(5200, 15_000, decay * (touch == Touch.Loose ? 1.1 : 0.7),
-            level * (touch is Touch.Loose or Touch.Open ? 0.8 : 0.6) * bright);
-        if (touch is Touch.Foot) m.Noise(700, 2600, 0.02, 0.4);
-        else if (touch != Touch.Splash) m.Noise(2500, 9000 * bright, 0.005, 0.55 * bright);
+            Touch.Open => new([-40, -34, -22, -14, -21, -22, -13, -9, -12], 0.9, 1.8, -8, 0.003),
+            Touch.Loose => new([-38, -30, -21, -13, -20, -20, -13, -9, -13], 0.45, 0.8, -10, 0.002),
+            Touch.Splash => new([-34, -26, -18, -12, -21, -22, -15, -13, -19], 0.7, 1.4, -10, 0.012),
+            Touch.Foot => new([-36, -30, -22, -11, -17, -15, -10, -8, -13], 0.16, 0.4, -20, 0.001),
+            _ => new([-30, -25, -20, -11, -19, -17, -9, -4, -7], 0.22, 0.5, -20, 0.0005),
+        }, Hats, Lean(bright), 1);
+        if (touch is not Touch.Foot and not Touch.Splash) m.Noise(2500, 9000 * bright, 0.006, 0.5 * bright);
     }
 
+    /// <summary>Seeds of the cymbals.</summary>
+    private const int Hats = 11, Bow = 12, Tip = 112, Crashes = 13;
+
+    private static double Lean(double bright) => 8 * Math.Log2(bright);
+
+    /// <summary>The tip of the stick, short and broad, over a wash that goes on.</summary>
     private static void Ride(Modes m, double bright)
     {
-        m.Cloud(110, 420, 12_500, 1.9, 0.62, 0.02, 0.9);
-        m.Mode(3180, 3178, 1, 0.55, 0.2 * bright);
-        m.Mode(4420, 4418, 1, 0.4, 0.16 * bright);
-        m.Mode(1160, 1160, 1, 0.8, 0.07);
-        m.Noise(3000, 10_000, 0.006, 0.8 * bright);
+        m.Plate(new([-42, -42, -26, -18, -26, -22, -13, -11, -24], 0.8, 4, -5, 0.01), Bow, Lean(bright), 0.6);
+        m.Plate(new([-28, -27, -23, -14, -23, -21, -14, -11, -14], 0.11, 0.22, -15, 0, 80), Tip, Lean(bright), 0.7);
     }
 
     private static void RideBell(Modes m, double bright, double tune)
     {
-        double[] partials = [812, 1236, 1640, 2410, 3320, 4580, 6010];
-        for (var i = 0; i < partials.Length; i++) m.Mode(partials[i] * tune, partials[i] * tune, 1, 1.0 - i * 0.1,
-            0.3 / (1 + i * 0.35) * (i > 2 ? bright : 1));
-        m.Cloud(50, 900, 11_000, 1.0, 0.2, 0.01);
-        m.Noise(2500, 9000, 0.004, 0.5 * bright);
+        double[] partials = [880, 1290, 1710, 2480, 3380, 4610, 6010];
+        for (var i = 0; i < partials.Length; i++) m.Mode(partials[i] * tune, partials[i] * tune, 1, 2.2 - i * 0.2,
+            0.6 / (1 + i * 0.3) * (i > 2 ? bright : 1));
+        m.Plate(new([-40, -38, -28, -19, -24, -22, -15, -19, -29], 0.8, 2.5, -5), Bow, Lean(bright), 0.1);
+        m.Plate(new([-28, -27, -23, -14, -23, -21, -14, -11, -14], 0.05, 0.1, -15, 0, 60), Tip, Lean(bright), 0.25);
     }
 
-    private static void Cymbal(Modes m, double low, double decay, double bright, double bloom)
+    /// <param name="size">Seconds in which it has died away.</param>
+    private static void Cymbal(Modes m, int cymbal, double size, double bright, double bloom)
     {
-        m.Cloud(150, low, 14_500, decay, 1.7, bloom, 0.35);
-        m.Noise(3500, 13_000, decay * 0.35, 0.75 * bright, bloom * 0.5);
-        m.Noise(1200, 6000, 0.03, 0.4 * bright);
+        var (wash, edge) = (Crashes + cymbal, Crashes + cymbal + 100);
+        m.Plate(new([-42, -40, -28, -19, -22, -21, -13, -16, -29], size * 0.5, size * 1.2, -5, bloom, 360), wash, Lean(bright), 1);
+        m.Plate(new([-36, -36, -26, -16, -20, -22, -20, -22, -30], 0.08, 0.25, -14, 0, 80), edge, Lean(bright), 0.3);
     }
 
     private static void China(Modes m, double bright)
@@ -179,7 +180,7 @@ public static class Synth
             case Family.Hat: Hat(m, Touch.Plain, bright); break;
             case Family.Ride: Ride(m, bright); break;
             case Family.Bell: Cowbell(m, bright, tune * 1.3); break;
-            case Family.Crash: Cymbal(m, 280, 2.2, bright, 0.02); break;
+            case Family.Crash: Cymbal(m, 4, 3, bright, 0.03); break;
             case Family.Tom: Tom(m, 240, 0.35, bright, tune); break;
             default: Band(m); break;
         }

@@ -26,7 +26,7 @@ public class Transcribing
 
     [Theory]
     [InlineData("tempo 96\nHH: 8ths | %\nSN: 2 4 | %\nBD: 1 3& | 1 & 3")]
-    [InlineData("tempo 120\nRD: 4ths | %\nSN: 2 4 | %\nBD: 1 3 | 1 3 3&")]
+    [InlineData("tempo 120\nHH: 4ths | %\nSN: 2 4 | %\nBD: 1 3 | 1 3 3&")]
     [InlineData("meter 7/8\ntempo 110\nHH: 8ths | %\nSN: 3 | 3\nBD: 1 5 | 1 5 6")]
     public void A_plain_groove_comes_back_with_its_kicks_and_snares(string text)
     {
