@@ -65,7 +65,10 @@ public sealed record EarAgreement(ValueList<AgreedVoice> Voices, (int Found, int
         var proposed = Transcript.Propose(extra, laid, written);
         var there = written.Strokes.Select(s => (s.At, s.Voice)).ToHashSet();
         return [.. proposed.Strokes.Where(s => !there.Contains((s.At, s.Voice))).Select(s =>
-            new UnmatchedStroke(true, s, laid.At(s.At), extra.Where(h => h.Family == s.Voice.Family)
-                .MinBy(h => Math.Abs(h.At - laid.At(s.At)))?.Strength ?? 0.5))];
+        {
+            var at = laid.At(Swing.Played(s.At, written));
+            return new UnmatchedStroke(true, s, at, extra.Where(h => h.Family == s.Voice.Family)
+                .MinBy(h => Math.Abs(h.At - at))?.Strength ?? 0.5);
+        })];
     }
 }

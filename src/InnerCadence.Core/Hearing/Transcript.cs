@@ -27,11 +27,12 @@ public static class Transcript
     {
         var beat = new Tick(Tick.PerQuarter);
         double Quarters(HeardStroke stroke) => laid.TickAt(stroke.At) / Tick.PerQuarter;
+        var swing = SwingOf(heard.Select(Quarters), laid, written);
         var here = WithGraces(OneCymbal([.. heard.Where(o => Quarters(o) > -0.5 && o.At < laid.End)]));
         var toms = Toms([.. here.Select(h => h.Stroke)]);
         var known = written?.Strokes.Select(s => (s.At, s.Voice.Family)).ToHashSet() ?? [];
-        var strokes = Quantise.PlaceAll([.. here.Select(h => laid.PerQuarter * Quarters(h.Stroke))], beat, laid.PerQuarter)
-            .Where(p => p.At < laid.Length)
+        var places = here.Select(h => laid.PerQuarter * (swing?.Written(Quarters(h.Stroke)) ?? Quarters(h.Stroke)));
+        var strokes = Quantise.PlaceAll([.. places], beat, laid.PerQuarter).Where(p => p.At < laid.Length)
             .Select(p => (Place: p, here[p.Onset].Stroke, here[p.Onset].Grace)).GroupBy(p => (p.Place.At, Voice: toms(p.Stroke)))
             .Select(of => (of.Key, Best: of.MaxBy(p => p.Stroke.Strength))).Select(of => new Stroke(of.Key.At, of.Key.Voice)
             {
@@ -43,7 +44,18 @@ public static class Transcript
         return new(laid.Meters, laid.Bars, Passage.InOrder([.. written?.Strokes ?? [], .. strokes]))
         {
             Tempo = Bpm.Of(Math.Round(60 / laid.PerQuarter, 1)),
+            Feel = written?.Feel ?? swing?.Feel ?? Feel.Straight,
         };
+    }
+
+    /// <summary>As the text has it, else as two bars before and after have it too; only quarters swing.</summary>
+    private static HeardSwing? SwingOf(IEnumerable<double> quarters, LaidBars laid, Passage? written)
+    {
+        if (written?.Feel is { } feel)
+            return feel is { Swing: true, SwingSixteenths: false } ? new(feel.SwingShare ?? Feel.UsualSwing, AsLet: false) : null;
+        var (around, end) = (2.0 * laid.Length.Value / laid.Bars / Tick.PerQuarter, (double)laid.Length.Value / Tick.PerQuarter);
+        return laid.Meters.Meters.All(m => m.Lower == 4 && m.Pulses.All(beats => beats == 1))
+            ? HeardSwing.Of(quarters.Where(q => q > -around && q < end + around)) : null;
     }
 
     /// <summary>One cymbal is easily heard as two: of hat, ride and bell at one moment the one is proposed that keeps time in the stretch,

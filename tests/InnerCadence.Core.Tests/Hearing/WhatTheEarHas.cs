@@ -47,6 +47,47 @@ public class WhatTheEarHas
         Proposed([Struck(1, Voice.AnyTom, pitch: 0.8)]).Strokes.Single().Voice.ShouldBe(Voice.AnyTom);
     }
 
+    private static IEnumerable<HeardStroke> Swung(double share, int bars) => Enumerable.Range(0, bars * 4).SelectMany(beat =>
+        (HeardStroke[])[Struck(beat, Voice.Hat), Struck(beat + share, Voice.Hat), Struck(beat, beat % 2 == 0 ? Voice.Kick : Voice.Snare)]);
+
+    [Theory]
+    [InlineData(0.5, "HH: 8ths\nSN: 2 4\nBD: 1 3", "straight")]
+    [InlineData(0.53, "HH: 8ths\nSN: 2 4\nBD: 1 3", "straight")]
+    [InlineData(0.58, "HH: 8ths\nSN: 2 4\nBD: 1 3", "swing 58%")]
+    [InlineData(0.63, "HH: 1 l 2 l 3 l 4 l\nSN: 2 4\nBD: 1 3", "straight")]
+    [InlineData(0.7, "HH: 1 l 2 l 3 l 4 l\nSN: 2 4\nBD: 1 3", "straight")]
+    [InlineData(0.75, "HH: 1 a 2 a 3 a 4 a\nSN: 2 4\nBD: 1 3", "straight")]
+    public void Off_beats_that_are_all_as_late_swing_a_little_or_are_lets(double share, string text, string feel)
+    {
+        // The bars around the one that is proposed tell too.
+        var proposed = Transcript.Propose([.. Swung(share, 5).OrderBy(h => h.At.Value)],
+            LaidBars.AtEvenPace(new(1 + 2 * 4 * 0.6), Tempo, MeterCycle.CommonTime, 1));
+        proposed.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Read(text).Strokes.Select(s => (s.At, s.Voice)));
+        proposed.Feel.ToString().ShouldBe(feel);
+    }
+
+    [Fact]
+    public void Sixteenths_and_triplets_among_off_beats_that_swing_stay_what_they_are()
+    {
+        var fill = Enumerable.Range(0, 4).Select(sixteenth => Struck(15 + sixteenth / 4.0, Voice.Snare));
+        var proposed = Proposed(Swung(0.58, 4).Where(h => h.At < 1 + 15 * 0.6 - 0.01).Concat(fill), bars: 4);
+        proposed.Feel.ToString().ShouldBe("swing 58%");
+        proposed.Strokes.Where(s => s.At.Value >= 15 * Tick.PerQuarter).Select(s => s.At.Value * 4 / Tick.PerQuarter)
+            .ShouldBe([60, 61, 62, 63]);
+        Proposed(Swung(0.58, 2).Where(h => h.Voice != Voice.Hat)).Feel.ToString().ShouldBe("straight", "nothing is late");
+    }
+
+    [Fact]
+    public void What_is_heard_and_not_written_lies_on_the_off_beats_of_a_text_that_swings()
+    {
+        var written = Read("tempo 100\nfeel swing 66%\nHH: 8ths\nSN: 2 4");
+        var agreement = EarAgreement.Of(written, LaidBars.AtEvenPace(new(1), Tempo, MeterCycle.CommonTime, 1),
+            [.. Swung(0.66, 1).Where(h => h.Voice == Voice.Hat).Append(Struck(2.66, Voice.Kick)).OrderBy(h => h.At.Value)]);
+        var kick = agreement.Differences.Single(d => d.IsHeard);
+        (kick.Stroke.Voice, kick.Stroke.At.Value * 4 / Tick.PerQuarter).ShouldBe((Voice.Kick, 10));
+        kick.At.Value.ShouldBe(1 + 2.66 * 0.6, 0.001);
+    }
+
     [Fact]
     public void What_is_written_stays_and_only_what_is_between_is_proposed()
     {
