@@ -3,28 +3,47 @@ using InnerCadence.Core.Timing;
 
 namespace InnerCadence.Core.Hearing;
 
+/// <summary>Why a proposal begins where it does.</summary>
+public enum BeginsAt
+{
+    /// <summary>Only one place was known.</summary>
+    AsTold,
+
+    /// <summary>A bar line near by fits what is struck clearly better than the start that was told.</summary>
+    ClearerBarLine,
+
+    /// <summary>The clock time fits better than the bar line that is meant by it.</summary>
+    ClockTime,
+
+    /// <summary>The bar line fits better than the clock time that was typed.</summary>
+    BarLine,
+}
+
 /// <summary>Some bars of a recording, as far as is known of them before anything in them is heard (sound.md, "A proposal").</summary>
 /// <param name="Start">Where the first beat falls.</param>
 /// <param name="Bar">Which bar of the recording that is; nothing where it is not known.</param>
 /// <param name="Typed">The start that was typed, where the bar line taken for it lies elsewhere; nothing where they are one.</param>
 public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCycle Meters, ClockTime? Typed = null)
 {
-    /// <summary>Where a typed start and its bar line are over 20 ms apart, that of both is the first beat which fits what is struck
-    /// better.</summary>
-    public HeardStretch Fitting(IReadOnlyList<HeardStroke> strokes, RecordPace pace, int bars)
+    /// <summary>
+    /// Once it was heard what is struck: at the bar line nearest to the start, where its first beat fits that clearly better (any two beats
+    /// of one grid fit alike); else, where a typed start and its bar line are over 20 ms apart, at the one of both that fits better.
+    /// </summary>
+    /// <param name="meters">The recording's own.</param>
+    public (HeardStretch Stretch, BeginsAt Why) Settled(IReadOnlyList<HeardStroke> strokes, RecordPace pace, BarGrid grid,
+        MeterCycle meters, int bars)
     {
-        if (Typed is not { } typed || !IsDoubtful) return this;
-        var there = this with { Start = typed };
-        return there.Fit(strokes, pace, bars) >= Fit(strokes, pace, bars) ? there : this;
+        double Fit(HeardStretch stretch) => Phase.Fit(strokes, pace.Laid(stretch, strokes, bars));
+        var typed = IsDoubtful ? this with { Start = Typed!.Value } : this;
+        var fitting = IsDoubtful && Fit(typed) >= Fit(this) ? typed : this;
+        if (AtNearestLine(pace, grid, meters, bars) is { } line && Fit(line) > RecordPace.Clearly * Fit(fitting))
+            return (line, BeginsAt.ClearerBarLine);
+        return (fitting, !IsDoubtful ? BeginsAt.AsTold : fitting == typed ? BeginsAt.ClockTime : BeginsAt.BarLine);
     }
-
-    private double Fit(IReadOnlyList<HeardStroke> strokes, RecordPace pace, int bars) =>
-        Phase.Fit(strokes, pace.Laid(this, strokes, bars));
 
     /// <summary>At the bar line nearest to the start, by the marks or, where there are none, as it was heard; nothing where none is within
     /// half a bar of it.</summary>
-    /// <param name="meters">The recording's own.</param>
-    public HeardStretch? AtNearestLine(RecordPace pace, BarGrid grid, MeterCycle meters, int bars) =>
+    private HeardStretch? AtNearestLine(RecordPace pace, BarGrid grid, MeterCycle meters, int bars) =>
         pace.Map is not { } map ? AtLineOf(pace.Beats)
             : map.BarLineNear(Start, HalfABar) is { } line ? Of(map, grid, Tempo, meters, line.At, line.Bar, bars).Stretch : null;
 
@@ -40,10 +59,6 @@ public sealed record HeardStretch(ClockTime Start, int? Bar, Bpm Tempo, MeterCyc
     /// <summary>Bar lines in milliseconds.</summary>
     private static IEnumerable<int> Lines(IReadOnlyList<HeardBeat> beats) =>
         beats.Where(b => b.Bar).Select(b => (int)Math.Round(b.At.Milliseconds));
-
-    /// <summary>Its first beat fits what is struck clearly better than another's; any two beats of one grid fit alike.</summary>
-    public bool IsClearerThan(HeardStretch other, IReadOnlyList<HeardStroke> strokes, RecordPace pace, int bars) =>
-        Fit(strokes, pace, bars) > RecordPace.Clearly * other.Fit(strokes, pace, bars);
 
     /// <summary>What of the sound is asked about: its bars, and what lies right before and after them.</summary>
     public (Seconds From, Seconds To) Asked(int bars)

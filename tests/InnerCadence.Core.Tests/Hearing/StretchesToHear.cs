@@ -50,9 +50,8 @@ public class StretchesToHear
         HeardBeat[] beats = [.. Enumerable.Range(0, 16).Select(i => new HeardBeat(new(10.3 + i * 0.5), i % 4 == 0))];
         HeardStroke[] struck = [.. Enumerable.Range(0, 32).Select(i => new HeardStroke(new(10.3 + i * 0.25), Family.Hat, Voice.Hat,
             Openness.Closed, 0.9, 0.7, null) { Confidence = 0.9 })];
-        var pace = new RecordPace(null, [.. beats]);
-        var atLine = stretch.AtNearestLine(pace, Plain, Common, 2);
-        (atLine?.IsClearerThan(stretch, struck, pace, 2) is true ? atLine : stretch).Start.Milliseconds.ShouldBe(begins);
+        var (taken, why) = stretch.Settled(struck, new(null, [.. beats]), Plain, Common, 2);
+        (taken.Start.Milliseconds, why).ShouldBe((begins, begins == typed ? BeginsAt.AsTold : BeginsAt.ClearerBarLine));
     }
 
     [Theory]
@@ -63,9 +62,7 @@ public class StretchesToHear
         var stretch = Of(Marked, new ClockTime(typed)).Stretch!;
         HeardStroke[] struck = [.. Enumerable.Range(0, 64).Select(i => new HeardStroke(new(1 + i * 0.25), Family.Hat, Voice.Hat,
             Openness.Closed, 0.9, 0.7, null) { Confidence = 0.9 })];
-        var pace = new RecordPace(Marked, []);
-        var atLine = stretch.AtNearestLine(pace, Plain, Common, 2);
-        var taken = atLine?.IsClearerThan(stretch, struck, pace, 2) is true ? atLine : stretch;
+        var (taken, _) = stretch.Settled(struck, new(Marked, []), Plain, Common, 2);
         (taken.Start.Milliseconds, taken.Bar).ShouldBe((begins, bar));
     }
 

@@ -184,33 +184,32 @@ public sealed class NewPassageModel(StudyStore studies, RecordingStore recording
             : heard is null ? "Nothing was heard in the sound yet: look for strokes on the Listen page first."
             : null;
         if (ProposalProblem is not null) return;
-        var known = stretch!;
-        var pace = new RecordPace(timeline.Map, [.. whole?.Beats ?? []]);
-        stretch = known.Fitting(heard!, pace, bars);
-        var atLine = start is null || byEar is not null ? null : known.AtNearestLine(pace, timeline.Grid, Recording.Meters, bars);
-        if (atLine?.IsClearerThan(stretch, heard!, pace, bars) is true)
+        var (known, pace) = (stretch!, new RecordPace(timeline.Map, [.. whole?.Beats ?? []]));
+        (stretch, var why) = known.Settled(heard!, pace, timeline.Grid, Recording.Meters, bars);
+        ProposalDoubt = why switch
         {
-            ProposalDoubt = $"The proposal begins at {atLine.Start}, where "
+            BeginsAt.ClearerBarLine => $"The proposal begins at {stretch.Start}, where "
                 + $"{(timeline.Map is null ? "the ear has a bar line" : "a bar begins")}: that fits what is struck better than "
-                + $"{stretch.Start}.";
-            stretch = atLine;
-        }
-        else if (known.IsDoubtful) ProposalDoubt = stretch.Start == known.Typed
-            ? $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock time, which fits what is "
-                + "struck better."
-            : $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, which fits what is "
-                + "struck better.";
+                + $"{known.Typed ?? known.Start}.",
+            BeginsAt.ClockTime => $"The clock time lies {Apart(known)} the bar line at {known.Start}; the proposal begins at the clock "
+                + "time, which fits what is struck better.",
+            BeginsAt.BarLine => $"The clock time {known.Typed} lies {Apart(known)} the bar line; the proposal begins at the bar line, "
+                + "which fits what is struck better.",
+            _ => null,
+        };
         var proposal = Transcript.Propose(heard!, pace.Laid(stretch, heard!, bars));
-        if (proposal.Tempo is { } goes) ProposedTempo = byEar is { } taken
-            ? FormattableString.Invariant($"Nobody told the tempo or marked bars: by the ear it is {goes.Value:0.0} quarters a minute, and ")
-                + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.")
-            : Math.Abs(goes.Value - stretch.Tempo.Value) < Told ? null
-            : FormattableString.Invariant($"By the beats that the ear hears these bars go at {goes.Value:0.0}, not at {stretch.Tempo.Value:0.0}.");
+        if (proposal.Tempo is { } goes) ProposedTempo = TempoOf(goes, stretch.Tempo, byEar);
         Input.Replace(ModelState, CountWriter.Write(proposal));
         foreach (var field in (string[])["Input.StartsAt", "Input.Bar", "Input.Confidence"]) ModelState.Remove(field);
         (Input.StartsAt, Input.Bar, Input.Confidence, ProposedStrokes) = (stretch.Start.ToString(), stretch.Bar is { } first ? $"{first}"
             : Input.Bar, "guess", proposal.Strokes.Count);
     }
+
+    private static string? TempoOf(Bpm goes, Bpm known, (HeardStretch Stretch, bool AtBarLine)? byEar) => byEar is { } taken
+        ? FormattableString.Invariant($"Nobody told the tempo or marked bars: by the ear it is {goes.Value:0.0} quarters a minute, and ")
+            + (taken.AtBarLine ? $"a bar begins at {taken.Stretch.Start}." : $"no bar begins near {taken.Stretch.Start}.")
+        : Math.Abs(goes.Value - known.Value) < Told ? null
+        : FormattableString.Invariant($"On the record these bars go at {goes.Value:0.0}, not at {known.Value:0.0}.");
 
     /// <summary>What is struck in these bars, while the whole sound was not heard yet.</summary>
     private async Task<IReadOnlyList<HeardStroke>?> AtOnceAsync(SoundRow? sound, HeardStretch stretch, int bars, CancellationToken stop)
