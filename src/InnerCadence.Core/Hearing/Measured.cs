@@ -29,7 +29,7 @@ public sealed record Measured(ValueList<MeasuredStroke> Strokes, ValueList<Strok
     MeasuredSwing? Swung, double? SwingShare)
 {
     /// <summary>Strokes of a sound that are looked for far from the written place: of an ear that strains.</summary>
-    public const double Eager = 0.12;
+    public const double Eager = 0.3;
 
     /// <summary>What share of a stroke's lateness the ear must hear too for it to be odd.</summary>
     private const double LeastByEar = 0.5;
