@@ -57,7 +57,7 @@ public static class Synth
         Family.Tom => 1.6,
         Family.Hat => key.Touch switch { Touch.Open => 1.1, Touch.Splash => 0.8, Touch.Loose => 0.5, _ => 0.4 },
         Family.Ride => 2.4,
-        Family.Bell => 1.2,
+        Family.Bell => 2.2,
         Family.Crash => key.Voice.Code == "SP" ? 0.9 : 2.4,
         _ => 0.7,
     };
