@@ -36,9 +36,13 @@ public class TheEarAtTheBench(Site site)
         for (var i = 0; i < 40 && !Places(browser, "li.at").Contains("snare on 2, bar 5"); i++)
             Alt(browser, "]");
         person.SeesAll("#strands .only.now-at").Count.ShouldBe(1);
+        // The second press takes what comes next, and does not take the first one back.
+        Alt(browser, "y");
         Alt(browser, "y");
         Until(() => person.Sees("#Input_Text").GetDomProperty("value")!.Contains("SN: 2", StringComparison.Ordinal), 10);
         Until(() => !Places(browser).Contains("snare on 2, bar 5"), 10);
+        Thread.Sleep(1000);
+        person.Sees("#Input_Text").GetDomProperty("value")!.ShouldContain("SN: 2");
     }
 
     /// <summary>Read at one go: the list is made anew at every answer.</summary>

@@ -23,8 +23,10 @@ public sealed record ChosenStroke(int At, string? Voice);
 /// <param name="Toms">Of toms, 1 to 4, or codes of toms from high to low.</param>
 /// <param name="Mark">Of mark, its word: flam, loose, right; of note, a word of one's own.</param>
 /// <param name="Meter">Of meter: that bar and those after it go in it.</param>
+/// <param name="Sets">Of ghost, accent, open, mark, note and grace on one place: where nothing is struck a stroke is set first.</param>
 public sealed record EditRequest(string? Text, string? Do, IReadOnlyList<ChosenStroke>? Strokes = null, int By = 0, string? Voice = null,
-    int Bar = 1, string? Toms = null, string? Mark = null, string? Meter = null);
+    int Bar = 1, string? Toms = null, string? Mark = null, string? Meter = null,
+    bool Sets = false);
 
 /// <param name="Voice">Code of the voice that was tapped.</param>
 /// <param name="Onsets">Seconds from the first beat of bar 1.</param>
@@ -92,6 +94,8 @@ public static partial class EditApi
                 return Refuse("A stroke lies outside the passage.");
             chosen.Add((new(one.At), voice));
         }
+        if (request is { Sets: true, Do: "ghost" or "accent" or "open" or "mark" or "note" or "grace" } && chosen.Count == 1)
+            passage = Move.Set(passage, chosen[0].At, chosen[0].Voice);
         var onto = request.Voice is null ? null : FindVoice(passage, request.Voice);
         if (request.Voice is not null && onto is null) return Refuse($"‘{request.Voice}’ is no voice here.");
         switch (request.Do)

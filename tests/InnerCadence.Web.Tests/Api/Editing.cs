@@ -25,6 +25,13 @@ public class Editing(Application application) : IClassFixture<Application>
     public async Task A_move_answers_with_the_text_after_it(string move, int at, string voice, string expected) =>
         (await EditAsync(new { text = Groove, @do = move, strokes = new[] { new { at, voice } } })).ShouldBe((HttpStatusCode.OK, expected));
 
+    [Theory]
+    [InlineData(10080, "HH: 8ths\nSN: (2) 4\nBD: 1 3\n")]
+    [InlineData(0, "HH: 8ths\nSN: (1) 2 4\nBD: 1 3\n")]
+    public async Task A_mark_that_sets_comes_with_its_stroke_where_there_is_none(int at, string expected) =>
+        (await EditAsync(new { text = Groove, @do = "mark", mark = "ghost", sets = true, strokes = new[] { new { at, voice = "SN" } } }))
+            .ShouldBe((HttpStatusCode.OK, expected));
+
     [Fact]
     public async Task A_shift_takes_strokes_along_and_a_drum_too()
     {

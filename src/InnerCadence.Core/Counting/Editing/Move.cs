@@ -11,6 +11,10 @@ public static class Move
             : With(WithBars(passage, passage.Meters.Locate(at).Bar + 1),
                 new Stroke(at, voice) { Openness = voice == Voice.Hat ? Openness.Closed : null });
 
+    /// <summary>A stroke where there is none.</summary>
+    public static Passage Set(Passage passage, Tick at, Voice voice) =>
+        Find(passage, at, voice) is null ? Toggle(passage, at, voice) : passage;
+
     /// <summary>A silent bar after the last.</summary>
     public static Passage AddBar(Passage passage) => WithBars(passage, passage.Bars + 1);
 

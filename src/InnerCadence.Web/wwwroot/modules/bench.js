@@ -38,14 +38,41 @@ function write(now, caret = null) {
   if (before !== text) before?.focus?.({ preventScroll: true });
 }
 
-/** A move on strokes; what stands in its way is said. */
-async function move(what) {
-  const typed = text.value;
-  const answer = await edit(typed, what);
+/** The last move that was begun. @type {Promise<any>} */
+let turn = Promise.resolve();
+
+/** A move on strokes, once those before it are done; what stands in its way is said. Given as a function it is asked what it is once they
+ * are drawn. */
+function move(what) {
+  const mine = turn.then(() => moveNow(what));
+  turn = mine.catch(() => {});
+  return mine;
+}
+
+async function moveNow(what) {
+  if (typeof what === "function") {
+    await settled();
+    what = what();
+  }
+  let typed, answer;
+  do {
+    typed = text.value;
+    answer = await edit(typed, what);
+  } while (text.value !== typed);
   said.textContent = answer.why ?? "";
-  if (answer.text === undefined || text.value !== typed) return false;
+  if (answer.text === undefined) return false;
   write(answer.text);
   return true;
+}
+
+/** Undoes once what was begun is done. */
+async function undo(again) {
+  await turn;
+  const before = /** @type {HTMLElement | null} */ (document.activeElement);
+  text.focus({ preventScroll: true });
+  document.execCommand(again ? "redo" : "undo");
+  before?.focus?.({ preventScroll: true });
+  await settled();
 }
 
 const canCut = () => by("cut") !== null && text.value === saved;
@@ -56,7 +83,7 @@ const settled = () =>
     else pictures.addEventListener("redrawn", () => done(settled()), { once: true });
   });
 const voices = () => JSON.parse(strands.querySelector("svg.strands")?.dataset.voices ?? "[]").map(([code]) => code);
-const page = { text, strands, said, write, move, canCut, read, settled, voices, last: () => last };
+const page = { text, strands, said, write, move, undo, canCut, read, settled, voices, last: () => last };
 if (by("after"))
   inPlace(by("passage"), () => {
     saved = text.value;

@@ -110,7 +110,14 @@ export function beside(page) {
   async function take(i) {
     const one = open()[i];
     if (!one) return;
-    for (const move of one.moves) if (!(await page.move({ do: move, strokes: [{ at: one.at, voice: one.voice }] }))) return;
+    // Gone from the list at once: whoever takes the next meanwhile does not take this one back.
+    all = all.filter((other) => other !== one);
+    show();
+    for (const move of one.moves)
+      if (!(await page.move({ do: move, strokes: [{ at: one.at, voice: one.voice }] }))) {
+        ask();
+        return;
+      }
     page.choose(one.at, one.voice);
   }
 

@@ -2,8 +2,8 @@
 
 /**
  * @param {any} page The bench.
- * @param {{at: () => any, chosen: () => any[], has: () => boolean, box: () => DOMRect}} on What is chosen, whether a stroke or a span is
- * there, and where it is seen.
+ * @param {{at: () => any, choice: () => () => any[], box: () => DOMRect}} on What is chosen, told once all before is drawn, and where it is
+ * seen.
  */
 export function strokeMenu(page, on) {
   const menu = document.getElementById("stroke-menu");
@@ -11,13 +11,12 @@ export function strokeMenu(page, on) {
   const buttons = [...menu.querySelectorAll("[data-mark]")];
 
   /** A mark for what is chosen; on an empty place the stroke comes with it. */
-  async function does(what) {
+  function does(what) {
     close();
-    if (!on.has() && on.at() && !(await page.move({ do: "toggle", strokes: [on.at()] }))) return;
-    await page.settled();
-    await page.move({ ...what, strokes: on.chosen().length ? on.chosen() : [on.at()] });
+    const strokes = on.choice();
+    return on.at() && page.move(() => ({ ...what, sets: true, strokes: strokes() }));
   }
-  const mark = (/** @type {string} */ word) => on.at() && does({ do: "mark", mark: word });
+  const mark = (/** @type {string} */ word) => does({ do: "mark", mark: word });
 
   function open() {
     if (!on.at()) return;
@@ -42,7 +41,8 @@ export function strokeMenu(page, on) {
     if (button.dataset.mark) mark(button.dataset.mark);
     else {
       close();
-      if (on.has()) page.move({ do: "remove", strokes: on.chosen() });
+      const strokes = on.choice();
+      if (on.at()) page.move(() => ({ do: "remove", strokes: strokes() }));
     }
   });
   grace.addEventListener("change", () => {

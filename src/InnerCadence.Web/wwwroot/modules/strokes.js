@@ -126,8 +126,7 @@ export function strokes(page) {
   };
   const menu = strokeMenu({ ...page, move }, {
     at: () => here()[0] ?? null,
-    chosen,
-    has: () => place !== null && (spans() || bead(tickOf(place.cell), code(place.row)) !== null),
+    choice,
     box: () => strands.querySelector(".cursor")?.getBoundingClientRect() ?? strands.getBoundingClientRect(),
   });
 
@@ -212,13 +211,16 @@ export function strokes(page) {
 
   const spans = () => place !== null && anchor !== null && anchor !== place.cell;
   const here = () => (place ? [{ at: tickOf(place.cell), voice: code(place.row) }] : []);
-  function chosen() {
-    if (!place || anchor === null || !spans()) return here();
+  /** What is chosen now; of a span the strokes that are on it when it is asked. */
+  function choice() {
+    const one = here();
+    if (!place || anchor === null || !spans()) return () => one;
     const own = code(place.row);
     const [first, last] = [tickOf(Math.min(anchor, place.cell)), tickOf(Math.max(anchor, place.cell))];
-    return [...strands.querySelectorAll("[data-tick][data-voice]")]
-      .map((one) => ({ at: Number(one.dataset.tick), voice: one.dataset.voice }))
-      .filter(({ at, voice }) => at >= first && at <= last && voice === own);
+    return () =>
+      [...strands.querySelectorAll("[data-tick][data-voice]")]
+        .map((bead) => ({ at: Number(bead.dataset.tick), voice: bead.dataset.voice }))
+        .filter(({ at, voice }) => at >= first && at <= last && voice === own);
   }
   const toggle = () => move({ do: "toggle", strokes: here() });
   async function shift(a, b) {
@@ -231,21 +233,22 @@ export function strokes(page) {
     if (done && moved) moved.hidden = false;
   }
   function undo(again = false) {
-    page.text.focus({ preventScroll: true });
-    document.execCommand(again ? "redo" : "undo");
-    strands.focus({ preventScroll: true });
     if (moved) moved.hidden = true;
+    strands.focus({ preventScroll: true });
+    return page.undo(again);
   }
   document.getElementById("undo-move")?.addEventListener("click", () => undo());
   async function step(cellsOn, rowsOn) {
     if (!place) return;
     const next = { cell: place.cell + cellsOn, row: place.row + rowsOn };
     if (next.cell < 0 || next.cell >= cells().length || next.row < 0 || next.row >= rows().length) return;
-    const many = chosen();
+    const strokes = choice();
     const by = tickOf(next.cell) - tickOf(place.cell);
-    if (await move({ do: "shift", strokes: many, by, voice: rowsOn ? code(next.row) : undefined })) {
+    const voice = rowsOn ? code(next.row) : undefined;
+    if (await move(() => ({ do: "shift", strokes: strokes(), by, voice }))) {
       if (anchor !== null) anchor += cellsOn;
       place = next;
+      show();
     }
   }
   const acts = {
@@ -269,9 +272,9 @@ export function strokes(page) {
       m: "meter", v: "strand" };
   /** One more bar, and the place goes on to it. */
   async function onward(what) {
-    const bars = JSON.parse(svg()?.dataset.bars ?? "[]").length;
     const { tick, code: own } = held;
-    if (!(await move(what ?? { do: "repeat-bar", bar: bars }))) return;
+    const last = () => ({ do: "repeat-bar", bar: JSON.parse(svg()?.dataset.bars ?? "[]").length });
+    if (!(await move(what ?? last))) return;
     await page.settled();
     // Whoever went on meanwhile is not taken back.
     if (held.tick !== tick || held.code !== own) return;
@@ -279,10 +282,25 @@ export function strokes(page) {
     page.choose(start, held.code);
   }
 
+  /** Each key means what is seen once those before it are done and drawn. @type {Promise<any> | null} */
+  let pressed = null;
+  function press(act) {
+    const doing = pressed ? pressed.then(act) : act();
+    if (!doing) return;
+    const mine = doing
+      .catch(() => {})
+      .then(page.settled)
+      .then(() => {
+        if (pressed === mine) pressed = null;
+      });
+    pressed = mine;
+  }
+
   strands.addEventListener("keydown", (event) => {
     if (event.ctrlKey && event.key.toLowerCase() === "z") {
       event.preventDefault();
-      undo(event.shiftKey);
+      const again = event.shiftKey;
+      press(() => undo(again));
       return;
     }
     if (event.ctrlKey || event.metaKey) return;
@@ -295,22 +313,29 @@ export function strokes(page) {
     if (!arrow && !mark && !act && !divides) return;
     event.preventDefault();
     event.stopPropagation();
-    if (!place) {
-      [place, anchor] = [{ cell: 0, row: 0 }, 0];
-      if (arrow) return show();
-      show();
-    }
-    if (divides) return more.divide(Number(event.key));
-    if (mark) return menu.mark(mark);
-    if (act) return acts[act]();
-    if (event.altKey) return step(...arrow);
-    const last = cells().length - 1;
-    place.cell = Math.min(last, Math.max(0, place.cell + arrow[0]));
-    place.row = Math.min(rows().length - 1, Math.max(0, place.row + arrow[1]));
-    if (!event.shiftKey) anchor = place.cell;
+    const { altKey, shiftKey, key } = event;
+    press(() => {
+      if (!place) {
+        [place, anchor] = [{ cell: 0, row: 0 }, 0];
+        show();
+        if (arrow) return;
+      }
+      if (divides) return more.divide(Number(key));
+      if (mark) return menu.mark(mark);
+      if (act) return acts[act]();
+      if (altKey) return step(...arrow);
+      go(arrow, shiftKey);
+    });
+  });
+
+  function go([across, down], spanning) {
+    if (!place) return;
+    place.cell = Math.min(cells().length - 1, Math.max(0, place.cell + across));
+    place.row = Math.min(rows().length - 1, Math.max(0, place.row + down));
+    if (!spanning) anchor = place.cell;
     pick(anchor, place.cell);
     show();
-  });
+  }
 
   for (const button of bar.querySelectorAll("[data-act]")) {
     button.addEventListener("click", () => {

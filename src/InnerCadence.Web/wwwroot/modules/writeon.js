@@ -25,7 +25,7 @@ export function writeOn(page, at) {
   function divideAt(one, parts) {
     divided.set(`${one.dataset.bar}.${one.dataset.beat}`, parts);
     sessionStorage.setItem(own, JSON.stringify([...divided]));
-    page.read();
+    return page.read();
   }
 
   function askMeter(one = presses().findLast((each) => each.matches(".set-meter") && Number(each.dataset.bar) === (at()?.bar ?? 0))) {
@@ -63,7 +63,7 @@ export function writeOn(page, at) {
     if (one.matches(".divide")) divideAt(one, next[Number(one.dataset.parts)]);
     else if (one.matches(".set-meter")) askMeter(one);
     else if (one.matches(".drop-bar")) go({ do: "drop-bar" });
-    else go(one.matches(".add-bar") ? { do: "add-bar" } : { do: "repeat-bar", bar: bars() });
+    else go(one.matches(".add-bar") ? { do: "add-bar" } : () => ({ do: "repeat-bar", bar: bars() }));
   });
 
   add.addEventListener("change", () => {
@@ -85,7 +85,7 @@ export function writeOn(page, at) {
       const cell = strands.querySelector(`.cell[data-tick="${tick}"]`)?.getBoundingClientRect();
       const inBar = presses().filter((one) => one.matches(".divide") && Number(one.dataset.bar) === (at()?.bar ?? 0));
       const own = inBar.findLast((one) => one.getBoundingClientRect().left <= cell.left + cell.width / 2) ?? inBar[0];
-      if (own) divideAt(own, parts);
+      return own && divideAt(own, parts);
     },
     /** Strands do not go while hands are on them. */
     keep,
