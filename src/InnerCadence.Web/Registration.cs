@@ -44,7 +44,7 @@ internal static class Registration
         .AddSingleton(new SoundFiles(Path.Combine(data, "sounds"))).AddSingleton(new ActivationFiles(Path.Combine(data, "heard")))
         .AddSingleton<EarAtOnce>()
             .AddSingleton<SoundStore>().AddSingleton(new MediaTool()).AddSingleton<Excerpts>().AddSingleton<KnownSounds>()
-            .AddSingleton<MeasurementStore>().AddSingleton<LookingStore>().AddSingleton<DepartingStore>().AddSingleton<SoundQuestions>()
+            .AddSingleton<RecordPaces>().AddSingleton<MeasurementStore>().AddSingleton<LookingStore>().AddSingleton<DepartingStore>().AddSingleton<SoundQuestions>()
             .AddSingleton<HeardRecordings>()
             .AddSingleton<SessionStore>()
         .AddSingleton<PracticeStore>()

@@ -27,7 +27,7 @@ internal sealed class HeardPace
         double[] gaps = [.. heard.Zip(heard.Skip(1), (from, to) => to - from)];
         var told = Middle(gaps) / tempo.SecondsPerQuarter;
         var length = Lengths.MinBy(quarters => Math.Abs(Math.Log(told / quarters)));
-        if (Math.Abs(told / length - 1) > OffTheTempo) return null;
+        if (!Goes(told / length)) return null;
         var beats = new List<(Seconds At, double Quarters)> { (heard[0], 0) };
         for (var i = 0; i < gaps.Length; i++)
         {
@@ -38,6 +38,9 @@ internal sealed class HeardPace
         }
         return new(beats);
     }
+
+    /// <summary>Whether what goes so many times as fast as a tempo goes at it.</summary>
+    public static bool Goes(double times) => Math.Abs(times - 1) <= OffTheTempo;
 
     private static double Middle(double[] gaps) => gaps.Order().ElementAt(gaps.Length / 2);
 

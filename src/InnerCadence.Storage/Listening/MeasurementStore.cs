@@ -36,8 +36,7 @@ public enum Unmeasurable
 /// <summary>Passages measured against the sound of their recording; what was measured stays with the reading.</summary>
 /// <remarks>sound.md, "Measured against the sound".</remarks>
 public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds, EarAtOnce atOnce, Excerpts excerpts,
-    RecordingStore recordings,
-    TimelineStore timelines, PassageStore passages)
+    RecordingStore recordings, RecordPaces paces, PassageStore passages)
 {
     /// <summary>Before the first bar line and after the last, so that a stroke that is early or rings is read whole.</summary>
     private static readonly Seconds Around = new(0.5);
@@ -47,10 +46,9 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
     {
         var written = CountLines.Parse(passage.Text).Passage;
         if (written.Strokes.Count == 0) return (null, Unmeasurable.NothingWritten);
-        if (await sounds.OfRecordingAsync(passage.RecordingId, stop) is not { Samples: { } hash }
+        if (await sounds.OfRecordingAsync(passage.RecordingId, stop) is not { Samples: { } hash } sound
             || await recordings.FindAsync(passage.RecordingId, stop) is not { } recording) return (null, Unmeasurable.NoSound);
-        var map = (await timelines.OfAsync(recording, stop)).Map;
-        if (PassageClock.Of(map, written, passage.Bar, passage.StartsAt, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null) is not { } clock)
+        if (await paces.ClockOfAsync(recording, sound, written, passage.Bar, passage.StartsAt, stop) is not { } clock)
             return (null, Unmeasurable.NoBarLines);
         var (from, to) = (clock.Start - Around, clock.End + Around);
         if (ShippedEar.Find() is not { } ear || await atOnce.OfAsync(hash, from, to, stop) is not { } heard) return (null,

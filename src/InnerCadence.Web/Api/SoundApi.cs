@@ -28,7 +28,8 @@ public sealed record BesideRequest(string? Text, string? Bar, string? At, double
 
 /// <param name="Lines">Seconds on the record; empty where they are not known.</param>
 /// <param name="Off">Milliseconds by which the typed start is later than the marked bar line, where that is worth a word.</param>
-public sealed record LinesAnswer(IReadOnlyList<double> Lines, int? Bar, double? Off);
+/// <param name="By">What they come from: marks, beats that are heard, or a tempo.</param>
+public sealed record LinesAnswer(IReadOnlyList<double> Lines, int? Bar, double? Off, string? By = null);
 
 /// <param name="Step">Seconds between two values.</param>
 /// <param name="Heard">What the ear heard of each family, by name; null where it has not heard the sound.</param>
@@ -154,8 +155,8 @@ public static class SoundApi
     /// <summary>Where the bar lines of what is typed fall on the record.</summary>
     private static async Task<IResult> LinesAsync(RecordingId recording, LinesRequest request, Records records, CancellationToken stop) =>
         await records.TypedAsync(recording, CountLines.Parse(request.Text ?? "").Passage, request.Bar, request.At, stop) is { } record
-            ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds))
-                : Results.NotFound();
+            ? Results.Ok(new LinesAnswer([.. record.Lines.Select(l => Math.Round(l, 4))], record.FirstBar, record.Off?.Milliseconds,
+                record.By?.ToString().ToLowerInvariant())) : Results.NotFound();
 
     /// <summary>What the ear hears of the place beside what is typed; no content where it has not heard the record, or the place is not
     /// known.</summary>

@@ -1,3 +1,4 @@
+using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Hearing;
 using InnerCadence.Core.Music;
 using InnerCadence.Core.Timing;
@@ -83,6 +84,48 @@ public class BarsOfARecord
         var strokes = Struck(drifts ? Clock : Even);
         var laid = (Heard() with { Map = map }).Laid(Stretch(110), strokes, Bars);
         laid.At(new(8 * Tick.PerQuarter)).Value.ShouldBe(drifts ? Clock(8) : Even(8), 0.005);
+    }
+
+    private static Passage Written(string head = "") => CountLines.Parse($"{head}SN: 2 4 | 2 4 | 2 4 | 2 4").Passage;
+
+    [Theory]
+    [InlineData("tempo 112\n", LinesBy.Beats)]
+    [InlineData("", LinesBy.Beats)]
+    [InlineData("tempo 58\n", LinesBy.Beats)]
+    [InlineData("tempo 140\n", LinesBy.Tempo)]
+    [InlineData("tempo 112 @2 100\n", LinesBy.Tempo)]
+    public void A_passage_with_a_clock_time_lies_as_the_beats_go_at_its_tempo(string head, LinesBy by)
+    {
+        var clock = Heard().ClockOf(Written(head), null, new(1000), Bpm.Of(110))!;
+        clock.By.ShouldBe(by);
+        // Two heard beats are one of a tempo half as fast.
+        var beats = head == "tempo 58\n" ? 8 : 4;
+        if (by == LinesBy.Beats) Lies(clock, 1e-6, beats);
+        if (head == "tempo 140\n") clock.End.Value.ShouldBe(1 + 16 * 60 / 140.0, 1e-6);
+    }
+
+    /// <param name="beats">Of the record, in a bar.</param>
+    private static void Lies(PassageClock clock, double tolerance, int beats = 4)
+    {
+        foreach (var (line, bar) in clock.Lines.Select((line, bar) => (line, bar)).Where(l => l.bar * beats <= 16))
+            line.Value.ShouldBe(Clock(beats * bar), tolerance);
+    }
+
+    [Fact]
+    public void Where_nobody_told_a_tempo_the_likeliest_one_says_which_beats_are_meant()
+    {
+        Heard().ClockOf(Written(), null, new(1000), null).ShouldBeNull();
+        Lies((Heard() with { Likeliest = Bpm.Of(115) }).ClockOf(Written(), null, new(1000), null)!, 1e-6);
+    }
+
+    [Fact]
+    public void A_clock_time_among_marked_bars_goes_on_as_they_go()
+    {
+        var map = TempoMap.Of(new BarGrid(MeterCycle.CommonTime),
+            [.. Enumerable.Range(0, 6).Select(bar => new BarMark(bar + 1, new((int)Math.Round(Clock(bar * 4) * 1000))))], null)!;
+        var clock = (RecordPace.Unknown with { Map = map }).ClockOf(Written(), null, new(1000), null)!;
+        clock.By.ShouldBe(LinesBy.Marks);
+        Lies(clock, 0.001);
     }
 
     [Fact]

@@ -105,7 +105,7 @@ public class SlowerAndNearer
     {
         var clock = PassageClock.Of(Map((1, 0), (3, 4000), (4, 7000)), Read("SN: 2 4 | 2 4"), 2, null, null)!;
         clock.Lines.Select(l => l.Value).ShouldBe([2, 4, 7]);
-        (clock.IsMarked, clock.IsDoubtful).ShouldBe((true, false));
+        (clock.By, clock.IsDoubtful).ShouldBe((LinesBy.Marks, false));
     }
 
     [Fact]

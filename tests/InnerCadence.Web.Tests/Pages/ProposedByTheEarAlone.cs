@@ -1,4 +1,6 @@
 using System.Globalization;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
 using AngleSharp.Html.Dom;
 using InnerCadence.Core.Counting.Reading;
 using InnerCadence.Core.Music;
@@ -35,6 +37,23 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
         var snares = text.Strokes.Where(s => s.Voice == Voice.Snare).Select(s => s.At.Value / (double)Tick.PerQuarter).ToList();
         snares.Count.ShouldBeGreaterThanOrEqualTo(10, proposal.QuerySelector("textarea")!.TextContent);
         snares.ShouldBeSubsetOf(Enumerable.Range(0, 12).Select(i => 1 + 2.0 * i), "they lie on two and four up to the last bar");
+    }
+
+    [Theory]
+    [InlineData("Low Orchard", "100", "")]
+    [InlineData("High Orchard", "", "tempo 101\n")]
+    [InlineData("Far Orchard", "", "")]
+    public async Task What_is_written_at_a_clock_time_alone_lies_on_the_beats_that_were_heard(string title, string tempo, string head)
+    {
+        var (id, _) = await HeardAsync(title, sound => sound, tempo);
+        var answer = await application.Client.PostAsJsonAsync($"/recordings/{id}/lines",
+            new { text = $"{head}SN: {string.Join(" | ", Enumerable.Repeat("2 4", 6))}", at = "0:00.7" },
+            TestContext.Current.CancellationToken);
+        var told = (await answer.Content.ReadFromJsonAsync<JsonNode>(TestContext.Current.CancellationToken))!;
+        told["by"]!.ToString().ShouldBe("beats");
+        var lines = told["lines"]!.AsArray().Select(l => l!.GetValue<double>()).ToList();
+        lines.Count.ShouldBe(7);
+        foreach (var (line, bar) in lines.Select((line, bar) => (line, bar))) line.ShouldBe(0.7 + bar * 4 * 60 / 104.0, 0.03);
     }
 
     [Fact]

@@ -61,7 +61,7 @@ public sealed class WhatPeopleHave : IAsyncLifetime
         var articles = new ArticleStore(source);
         var anew = new InnerCadence.Web.Telling.CountingAnew(recounts, studies, claims, articles,
             new(ideas, new(source), new(source), material, claims, new(source), articles,
-                new(new(source), new(source), new(source, new(Path.GetTempPath()), new(Path.GetTempPath()))),
+                new(new(source), new(source), new(source, new(Path.GetTempPath()), new(Path.GetTempPath())), new(source, new(source))),
                 new(source, new(source), new(source))));
         (await recounts.DueAsync(Stop)).ShouldBe([study]);
         await anew.RunAsync(Stop);

@@ -18,6 +18,9 @@ namespace InnerCadence.Web.Pages.Shared;
 /// <param name="Off">By how much the start that was typed is later than the marked bar line, where that is worth a word.</param>
 public sealed record RecordView(string Address, IReadOnlyList<Seconds> Lines, int? FirstBar, double? Tempo, Seconds? Off)
 {
+    /// <summary>What the bar lines come from; nothing where they are not known.</summary>
+    public LinesBy? By { get; init; }
+
     /// <summary>Address of the film that was made at the same time; nothing where there is none.</summary>
     public string? Film { get; init; }
 
@@ -28,7 +31,7 @@ public sealed record RecordView(string Address, IReadOnlyList<Seconds> Lines, in
 }
 
 /// <summary>Finds the record behind a passage.</summary>
-public sealed class Records(RecordingStore recordings, TimelineStore timelines, SoundStore sounds)
+public sealed class Records(RecordingStore recordings, TimelineStore timelines, SoundStore sounds, RecordPaces paces)
 {
     /// <summary>Bars that are heard of a passage in which nothing is written yet.</summary>
     private const int Unwritten = 2;
@@ -59,12 +62,12 @@ public sealed class Records(RecordingStore recordings, TimelineStore timelines, 
         if (await sounds.OfRecordingAsync(id, stop) is not { Samples: not null } sound
             || await recordings.FindAsync(id, stop) is not { } recording)
             return null;
-        var timeline = await timelines.OfAsync(recording, stop);
         var whole = passage.Bars > 0 ? passage : passage with { Meters = recording.Meters, Bars = Unwritten };
-        var clock = PassageClock.Of(timeline.Map, whole, bar, start, recording.Tempo is { } bpm ? Bpm.Of(bpm) : null);
+        var clock = await paces.ClockOfAsync(recording, sound, whole, bar, start, stop);
         return new($"/recordings/{id}", clock?.Lines ?? [], bar, clock?.TempoOver(whole.Length), clock is { IsDoubtful: true } ? clock.Off
             : null)
         {
+            By = clock?.By,
             Film = sound.Film is not null ? $"/recordings/{id}/film" : null,
         };
     }

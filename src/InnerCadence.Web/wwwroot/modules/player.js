@@ -137,14 +137,16 @@ export function player(root, text, picture) {
       at: field("Input_StartsAt") || null,
     });
     if (!answer?.ok) return;
-    const { lines, bar, off } = await answer.json();
+    const { lines, bar, off, by } = await answer.json();
     [record.lines, record.bar] = [lines, bar];
     tell(
       lines.length < 2
         ? "Say at which clock time it starts, and the tempo: then the record plays here too."
         : off
           ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.`
-          : "",
+          : by === "beats"
+            ? "From the clock time on bars go as the ear hears the beats."
+            : "",
     );
     root.dispatchEvent(new CustomEvent("placed", { detail: record }));
     // The mark can be moved to where it was heard; the clock time stands there already.
