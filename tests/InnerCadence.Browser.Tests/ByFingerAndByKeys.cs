@@ -182,13 +182,28 @@ public class ByFingerAndByKeys(Site site)
         ((string)browser.ExecuteScript("return document.activeElement.id")!).ShouldBe("strands");
     }
 
+    private static void AnswersComeLate(ChromeDriver browser) =>
+        browser.ExecuteScript("const ask = window.fetch; window.fetch = async (...about) => { "
+            + "await new Promise((go) => setTimeout(go, 40 + 120 * Math.random())); return ask(...about); };");
+
+    [Fact]
+    public void Moves_by_keys_in_the_text_are_all_done_too()
+    {
+        var (browser, person) = OnAnEmptyPage(site);
+        person.Sees("#Input_Text").SendKeys(Keys.End + "\nHH: 8ths\nSN: 1");
+        person.Reads("#size", "9 strokes");
+        AnswersComeLate(browser);
+        person.Hands.KeyDown(Keys.Alt).SendKeys("...,.ga").KeyUp(Keys.Alt).Perform();
+        Until(() => CountLines.Parse(person.Value("Input_Text")!).Passage.Strokes.Any(s => s is { Dynamic: Dynamic.Accent }
+            && s.Voice == Voice.Snare && s.At == new Tick(3 * Eighth / 2)), () => person.Value("Input_Text")!);
+    }
+
     [Fact]
     public void Keys_that_are_faster_than_the_answers_are_all_done_in_their_order()
     {
         var (browser, person) = OnAnEmptyPage(site);
         person.Sees("#strands").SendKeys(Keys.ArrowRight);
-        browser.ExecuteScript("const ask = window.fetch; window.fetch = async (...about) => { "
-            + "await new Promise((go) => setTimeout(go, 40 + 120 * Math.random())); return ask(...about); };");
+        AnswersComeLate(browser);
         person.Hands.SendKeys(string.Concat(ByKeys.SelectMany(keys => keys))).Perform();
         SaysTheGroove(person);
         person.Hands.KeyDown(Keys.Alt).SendKeys(Keys.ArrowUp).KeyUp(Keys.Alt).SendKeys("g").Perform();

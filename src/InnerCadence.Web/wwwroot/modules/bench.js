@@ -65,6 +65,22 @@ async function moveNow(what) {
   return true;
 }
 
+/** @type {Promise<any> | null} */
+let pressed = null;
+
+/** Each key means what is seen once those before it are done and drawn. @param {() => Promise<any> | void} act */
+function press(act) {
+  const doing = pressed ? pressed.then(act) : act();
+  if (!doing) return;
+  const mine = doing
+    .catch(() => {})
+    .then(settled)
+    .then(() => {
+      if (pressed === mine) pressed = null;
+    });
+  pressed = mine;
+}
+
 /** Undoes once what was begun is done. */
 async function undo(again) {
   await turn;
@@ -83,7 +99,7 @@ const settled = () =>
     else pictures.addEventListener("redrawn", () => done(settled()), { once: true });
   });
 const voices = () => JSON.parse(strands.querySelector("svg.strands")?.dataset.voices ?? "[]").map(([code]) => code);
-const page = { text, strands, said, write, move, undo, canCut, read, settled, voices, last: () => last };
+const page = { text, strands, said, write, move, press, undo, canCut, read, settled, voices, last: () => last };
 if (by("after"))
   inPlace(by("passage"), () => {
     saved = text.value;
@@ -213,8 +229,11 @@ function putRight({ edits }) {
 page.fixFirst = () => {
   const first = last.problems?.find((problem) => problem.fixes?.length === 1);
   const offer = /** @type {HTMLElement | null} */ (problems.querySelector(".fix"));
-  if (first) putRight(first.fixes[0]);
-  else if (offer) offer.focus();
+  if (first) {
+    putRight(first.fixes[0]);
+    return settled();
+  }
+  if (offer) offer.focus();
   else said.textContent = "No problem has a remedy that is certain.";
 };
 

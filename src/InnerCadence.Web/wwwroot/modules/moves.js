@@ -20,7 +20,7 @@ export function moves(page, chosen) {
   /** @param {string} what */
   function strokes(what) {
     const found = chosen();
-    if (found.length) again(() => move({ do: what, strokes: found }));
+    if (found.length) return again(() => move({ do: what, strokes: found }));
   }
 
   /** @param {-1 | 1} direction */
@@ -30,14 +30,14 @@ export function moves(page, chosen) {
     const cells = [...strands.querySelectorAll(".cell")].map((cell) => Number(cell.dataset.tick));
     const i = cells.findLastIndex((tick) => tick <= found[0].at);
     const to = direction > 0 ? cells[i + 1] : cells[i] < found[0].at ? cells[i] : cells[i - 1];
-    if (to !== undefined) again(() => move({ do: "shift", strokes: found, by: to - found[0].at }));
+    if (to !== undefined) return again(() => move({ do: "shift", strokes: found, by: to - found[0].at }));
   }
 
   function repeatBar() {
     const found = chosen();
     const starts = JSON.parse(strands.querySelector("svg")?.dataset.bars ?? "[]");
     const bar = found.length ? starts.findLastIndex((/** @type {number} */ tick) => tick <= found[0].at) + 1 : starts.length;
-    if (bar > 0) again(() => move({ do: "repeat-bar", bar }));
+    if (bar > 0) return again(() => move({ do: "repeat-bar", bar }));
   }
 
   /** The caret stays by what it was on. @param {() => Promise<boolean>} does */
@@ -51,6 +51,6 @@ export function moves(page, chosen) {
     const does = keys[event.code];
     if (!does || !event.altKey || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
-    does();
+    page.press(does);
   };
 }

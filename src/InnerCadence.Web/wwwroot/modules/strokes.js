@@ -282,25 +282,11 @@ export function strokes(page) {
     page.choose(start, held.code);
   }
 
-  /** Each key means what is seen once those before it are done and drawn. @type {Promise<any> | null} */
-  let pressed = null;
-  function press(act) {
-    const doing = pressed ? pressed.then(act) : act();
-    if (!doing) return;
-    const mine = doing
-      .catch(() => {})
-      .then(page.settled)
-      .then(() => {
-        if (pressed === mine) pressed = null;
-      });
-    pressed = mine;
-  }
-
   strands.addEventListener("keydown", (event) => {
     if (event.ctrlKey && event.key.toLowerCase() === "z") {
       event.preventDefault();
       const again = event.shiftKey;
-      press(() => undo(again));
+      page.press(() => undo(again));
       return;
     }
     if (event.ctrlKey || event.metaKey) return;
@@ -314,7 +300,7 @@ export function strokes(page) {
     event.preventDefault();
     event.stopPropagation();
     const { altKey, shiftKey, key } = event;
-    press(() => {
+    page.press(() => {
       if (!place) {
         [place, anchor] = [{ cell: 0, row: 0 }, 0];
         show();
