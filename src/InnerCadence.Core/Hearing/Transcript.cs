@@ -52,10 +52,10 @@ public static class Transcript
     private static HeardSwing? SwingOf(IEnumerable<double> quarters, LaidBars laid, Passage? written)
     {
         if (written?.Feel is { } feel)
-            return feel is { Swing: true, SwingSixteenths: false } ? new(feel.SwingShare ?? Feel.UsualSwing, AsLet: false) : null;
+            return feel.Swing ? new(feel.SwingShare ?? Feel.UsualSwing, AsLet: false, feel.SwingSixteenths) : null;
         var (around, end) = (2.0 * laid.Length.Value / laid.Bars / Tick.PerQuarter, (double)laid.Length.Value / Tick.PerQuarter);
         return laid.Meters.Meters.All(m => m.Lower == 4 && m.Pulses.All(beats => beats == 1))
-            ? HeardSwing.Of(quarters.Where(q => q > -around && q < end + around)) : null;
+            ? HeardSwing.Of([.. quarters.Where(q => q > -around && q < end + around)], laid.PerQuarter) : null;
     }
 
     /// <summary>One cymbal is easily heard as two: of hat, ride and bell at one moment the one is proposed that keeps time in the stretch,

@@ -66,6 +66,55 @@ public class WhatTheEarHas
         proposed.Feel.ToString().ShouldBe(feel);
     }
 
+    /// <summary>Sixteenths on the hat, those off the eighths at a share of the eighth.</summary>
+    private static IEnumerable<HeardStroke> Shuffled(double share, int bars) => Enumerable.Range(0, bars * 4).SelectMany(beat =>
+        (HeardStroke[])[.. ((double[])[0, share / 2, 0.5, 0.5 + share / 2]).Select(at => Struck(beat + at, Voice.Hat)),
+            Struck(beat, beat % 2 == 0 ? Voice.Kick : Voice.Snare)]);
+
+    [Theory]
+    [InlineData(0.5, "HH: 16ths\nSN: 2 4\nBD: 1 3", "straight")]
+    [InlineData(0.53, "HH: 16ths\nSN: 2 4\nBD: 1 3", "straight")]
+    [InlineData(0.58, "HH: 16ths\nSN: 2 4\nBD: 1 3", "swing 16ths 58%")]
+    [InlineData(0.62, "HH: 16ths\nSN: 2 4\nBD: 1 3", "swing 16ths 62%")]
+    [InlineData(0.66, "HH: 16ths\nSN: 2 4\nBD: 1 3", "swing 16ths 66%")]
+    public void Sixteenths_that_are_all_as_late_swing(double share, string text, string feel)
+    {
+        var proposed = Transcript.Propose([.. Shuffled(share, 5).OrderBy(h => h.At.Value)],
+            LaidBars.AtEvenPace(new(1 + 2 * 4 * 0.6), Tempo, MeterCycle.CommonTime, 1));
+        proposed.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Read(text).Strokes.Select(s => (s.At, s.Voice)));
+        proposed.Feel.ToString().ShouldBe(feel);
+    }
+
+    [Fact]
+    public void Sextuplets_stay_lets_and_sixteenths_a_hair_late_stay_straight()
+    {
+        var sextuplets = Enumerable.Range(0, 48).Select(sixth => Struck(sixth / 6.0, Voice.Snare)).ToList();
+        Proposed(sextuplets, bars: 2).Strokes.Select(s => s.At.Value * 6 / Tick.PerQuarter).ShouldBe(Enumerable.Range(0, 48));
+        // Of an eighth of 150 ms that is 8 ms.
+        var fast = Transcript.Propose([.. Shuffled(0.55, 4).Select(h => h with { At = new(1 + (h.At - 1) / 2) }).OrderBy(h => h.At.Value)],
+            LaidBars.AtEvenPace(new(1), Bpm.Of(200)!.Value, MeterCycle.CommonTime, 4));
+        fast.Feel.ToString().ShouldBe("straight");
+    }
+
+    [Fact]
+    public void Triplets_that_are_played_early_are_no_sixteenths_that_swing()
+    {
+        var proposed = Proposed(Enumerable.Range(0, 8).SelectMany(beat =>
+            (HeardStroke[])[Struck(beat, Voice.Hat), Struck(beat + 0.31, Voice.Hat), Struck(beat + 0.66, Voice.Hat)]), bars: 2);
+        proposed.Feel.ToString().ShouldBe("straight");
+        proposed.Strokes.Select(s => s.At.Value * 3 / Tick.PerQuarter).ShouldBe(Enumerable.Range(0, 24));
+    }
+
+    [Fact]
+    public void What_is_heard_and_not_written_lies_on_the_sixteenths_of_a_text_that_swings_in_them()
+    {
+        var written = Read("tempo 100\nfeel swing 16ths 62%\nHH: 16ths\nSN: 2 4");
+        var agreement = EarAgreement.Of(written, LaidBars.AtEvenPace(new(1), Tempo, MeterCycle.CommonTime, 1),
+            [.. Shuffled(0.62, 1).Where(h => h.Voice == Voice.Hat).Append(Struck(2.81, Voice.Kick)).OrderBy(h => h.At.Value)]);
+        var kick = agreement.Differences.Single(d => d.IsHeard);
+        (kick.Stroke.Voice, kick.Stroke.At.Value * 4 / Tick.PerQuarter).ShouldBe((Voice.Kick, 11));
+    }
+
     [Fact]
     public void Sixteenths_and_triplets_among_off_beats_that_swing_stay_what_they_are()
     {
