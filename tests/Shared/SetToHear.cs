@@ -72,7 +72,7 @@ internal static class SetToHear
             var bytes = await File.ReadAllBytesAsync(wav);
             var head = WavHead.Read(bytes, bytes.Length).Head!;
             var mono = new float[head.Frames];
-            head.Decode(bytes.AsSpan((int)head.DataStart, (int)head.DataBytes), mono);
+            head.Decode(bytes.AsSpan((int)head.DataStart, (int)head.DataBytes), mono, new());
             var pass = new EarPass(ear, head.Rate);
             foreach (var piece in mono.Chunk(10_000)) pass.Add(piece);
             return pass.End();

@@ -28,14 +28,10 @@ public static class SoundParts
         SoundPart.High => Band(sound, rate, SoundBand.High),
         SoundPart.Left => [sound[0]],
         SoundPart.Right => [sound[^1]],
-        SoundPart.Mid => [Mono(sound)],
-        SoundPart.Side => [.. Joined(sound, (left, right) => (left - right) / 2)],
+        SoundPart.Mid => Joined(sound, (left, right) => (left + right) / 2),
+        SoundPart.Side => Joined(sound, (left, right) => (left - right) / 2),
         _ => sound,
     };
-
-    /// <summary>Both sides as one.</summary>
-    public static float[] Mono(float[][] sound) => sound.Length == 1 ? sound[0]
-        : [.. sound[0].Zip(sound[^1], (left, right) => (left + right) / 2)];
 
     private static float[][] Joined(float[][] sound, Func<float, float, float> join) => [[.. sound[0].Zip(sound[^1], join)]];
 

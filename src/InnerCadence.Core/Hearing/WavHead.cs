@@ -66,22 +66,30 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
         return good ? new(channels, (int)rate, bits, kind == 3, 0, 0) : null;
     }
 
-    /// <summary>Whole frames as one sample each, -1 to 1, the channels' mean.</summary>
+    /// <summary>Whole frames as one sample each, -1 to 1: two channels mixed down, the mean of more.</summary>
     /// <param name="frames">Bytes of whole frames.</param>
     /// <param name="mono">Room for them; gives back how many were written.</param>
-    public int Decode(ReadOnlySpan<byte> frames, Span<float> mono)
+    /// <param name="sides">The one of all frames of this file before.</param>
+    public int Decode(ReadOnlySpan<byte> frames, Span<float> mono, SidesAsOne sides)
     {
         var count = frames.Length / FrameBytes;
         var bytes = Bits / 8;
         for (var frame = 0; frame < count; frame++)
         {
-            var sum = 0.0;
-            for (var channel = 0; channel < Channels; channel++) sum += Sample(frames.Slice(frame * FrameBytes + channel * bytes, bytes));
-            var mean = sum / Channels;
-            mono[frame] = double.IsFinite(mean) ? (float)Math.Clamp(mean, -1, 1) : 0;
+            double Channel(ReadOnlySpan<byte> frames, int channel) => Finite(Sample(frames.Slice(frame * FrameBytes + channel * bytes,
+                bytes)));
+            if (Channels == 2) mono[frame] = sides.Next(Channel(frames, 0), Channel(frames, 1));
+            else
+            {
+                var sum = 0.0;
+                for (var channel = 0; channel < Channels; channel++) sum += Channel(frames, channel);
+                mono[frame] = (float)(sum / Channels);
+            }
         }
         return count;
     }
+
+    private static double Finite(double sample) => double.IsFinite(sample) ? Math.Clamp(sample, -1, 1) : 0;
 
     /// <summary>Whole frames as samples of each channel, -1 to 1; of more than two channels their mean.</summary>
     public float[][] DecodeChannels(ReadOnlySpan<byte> frames)
@@ -90,7 +98,7 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
         if (Channels > 2)
         {
             var mean = new float[count];
-            Decode(frames, mean);
+            Decode(frames, mean, new());
             return [mean];
         }
         var bytes = Bits / 8;
@@ -100,8 +108,7 @@ public sealed record WavHead(int Channels, int Rate, int Bits, bool IsFloat, lon
             made[channel] = new float[count];
             for (var frame = 0; frame < count; frame++)
             {
-                var sample = Sample(frames.Slice(frame * FrameBytes + channel * bytes, bytes));
-                made[channel][frame] = double.IsFinite(sample) ? (float)Math.Clamp(sample, -1, 1) : 0;
+                made[channel][frame] = (float)Finite(Sample(frames.Slice(frame * FrameBytes + channel * bytes, bytes)));
             }
         }
         return made;

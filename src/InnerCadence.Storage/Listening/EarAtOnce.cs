@@ -40,7 +40,7 @@ public sealed class EarAtOnce(ActivationFiles activations, Excerpts excerpts) : 
     private static Activations Heard(Ear ear, int rate, EarSpan span, float[][] samples)
     {
         var pass = new EarPass(ear, rate, span);
-        pass.Add(SoundParts.Mono(samples));
+        pass.Add(SidesAsOne.Of(samples));
         return pass.End();
     }
 

@@ -37,7 +37,7 @@ public abstract class ListeningWork(SoundStore sounds, SoundFiles files, string 
             "Only a WAV file is read here.");
         var listener = Listen(head, hash);
         file.Position = head.DataStart;
-        var (bytes, mono) = (new byte[head.FrameBytes * Frames], new float[Frames]);
+        var (bytes, mono, sides) = (new byte[head.FrameBytes * Frames], new float[Frames], new SidesAsOne());
         var (left, beat) = (head.DataBytes, 0L);
         while (left > 0)
         {
@@ -45,7 +45,7 @@ public abstract class ListeningWork(SoundStore sounds, SoundFiles files, string 
             var read = await file.ReadAtLeastAsync(bytes.AsMemory(0, most), most, throwOnEndOfStream: false, run.Stop);
             if (read == 0) break;
             left -= read;
-            listener.Take(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read), mono)));
+            listener.Take(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read), mono, sides)));
             if (head.DataBytes - left < beat) continue;
             beat += head.DataBytes / 20 + 1;
             await run.BeatAsync((int)(100 - left * 100 / head.DataBytes), Doing, Stopped);

@@ -57,7 +57,7 @@ public sealed class MeasurementStore(NpgsqlDataSource source, SoundStore sounds,
         if (samples is null) return (null, Unmeasurable.NoSound);
         var strokes = HeardStrokes.In(heard, ear, Measured.Eager);
         var measured = await Task.Run(() => Measured.Of(written, new LaidBars(clock.Lines, written), strokes,
-            new RiseTimes(SoundParts.Mono(samples), rate, from, heard.Echoes)), stop);
+            new RiseTimes(SidesAsOne.Of(samples), rate, from, heard.Echoes)), stop);
         await KeepAsync(passage, ear.Version, measured, stop);
         return (measured, null);
     }

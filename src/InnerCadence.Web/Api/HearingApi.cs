@@ -144,7 +144,7 @@ public static class HearingApi
     internal static async Task<double> SamplesAsync(Stream body, WavHead head, ReadOnlyMemory<byte> start, Take take,
         CancellationToken stop)
     {
-        var (bytes, mono) = (new byte[head.FrameBytes * 16384], new float[16384]);
+        var (bytes, mono, sides) = (new byte[head.FrameBytes * 16384], new float[16384], new SidesAsOne());
         var (left, rest) = (head.DataBytes, start[(int)head.DataStart..]);
         while (left > 0)
         {
@@ -156,7 +156,7 @@ public static class HearingApi
                 throwOnEndOfStream: false, stop);
             if (read == 0) break;
             left -= read;
-            take(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read - read % head.FrameBytes), mono)));
+            take(mono.AsSpan(0, head.Decode(bytes.AsSpan(0, read - read % head.FrameBytes), mono, sides)));
         }
         return Math.Round(head.Seconds - (double)left / head.FrameBytes / head.Rate, 3);
     }

@@ -174,7 +174,7 @@ public static class SoundApi
         if (await sounds.OfRecordingAsync(recording, stop) is not { Samples: { } hash }) return Results.NotFound();
         var (samples, rate) = await excerpts.SamplesAsync(hash, new(from), new(to), stop);
         if (samples is null) return Results.NotFound();
-        var energy = BandEnergy.Of(SoundParts.Mono(samples), rate);
+        var energy = BandEnergy.Of(SidesAsOne.Of(samples), rate);
         var heard = await atOnce.OfAsync(hash, new(from), new(to), stop);
         var ridges = heard is null ? null : new RidgesAnswer(Ridges.FirstFrame(new(from)) * Ridges.Step, Ridges.Step,
             Ridges.Of(heard, new(from), new(to)).ToDictionary(r => r.Key.ToString().ToLowerInvariant(),

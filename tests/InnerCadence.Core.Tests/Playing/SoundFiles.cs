@@ -27,7 +27,7 @@ public class SoundFiles
             problem.ShouldBeNull();
             (head!.Channels, head.Rate, head.Bits, head.Frames).ShouldBe((channels, rate, bits, (long)samples.Length));
             var mono = new float[samples.Length];
-            head.Decode(file.AsSpan((int)head.DataStart), mono).ShouldBe(samples.Length);
+            head.Decode(file.AsSpan((int)head.DataStart), mono, new()).ShouldBe(samples.Length);
             for (var i = 0; i < samples.Length; i++) ((double)mono[i]).ShouldBe(samples[i], near);
         }, iter: 50);
 
