@@ -57,6 +57,18 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
     }
 
     [Fact]
+    public async Task Sixteenths_that_swing_on_the_record_are_proposed_as_sixteenths_that_swing()
+    {
+        var (id, _) = await HeardAsync("Crooked Mile", sound => sound, "104", "feel swing 16ths 62%\nHH: 16ths\nSN: 2> 4>\nBD: 1 2a 3&");
+        var proposal = await application.PageAsync($"/recordings/{id}/passages/new?at=0:00.7&hear=4");
+        var text = proposal.QuerySelector("textarea")!.TextContent;
+        var read = CountLines.Parse(text).Passage;
+        (read.Feel.Swing, read.Feel.SwingSixteenths).ShouldBe((true, true), text);
+        read.Feel.SwingShare!.Value.ShouldBe(0.62, 0.03);
+        read.Strokes.Count(s => s.At.Value % (Tick.PerQuarter / 4) != 0).ShouldBeLessThanOrEqualTo(2, text);
+    }
+
+    [Fact]
     public async Task An_echo_is_told_and_not_taken_for_strokes()
     {
         var (dry, without) = await HeardAsync("Slate Roof", sound => sound);
@@ -77,7 +89,8 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
     }
 
     /// <summary>A recording with eight bars at 104 a minute, after 0.7 s of nothing, and its page when the ear has heard it.</summary>
-    private async Task<(int Id, IHtmlDocument Listen)> HeardAsync(string title, Func<float[], float[]> through, string tempo = "")
+    private async Task<(int Id, IHtmlDocument Listen)> HeardAsync(string title, Func<float[], float[]> through, string tempo = "",
+        string text = "HH: 8ths\nSN: 2> 4>\nBD: 1 3&")
     {
         var form = await application.PageAsync("/studies/1/recordings/new");
         ((IHtmlInputElement)form.QuerySelector("#Input_Title")!).Value = title;
@@ -85,7 +98,7 @@ public class ProposedByTheEarAlone(Application application) : IClassFixture<Appl
         var (added, _) = await application.PressAsync(form, "/studies/1/recordings/new", "Add");
         var id = int.Parse(added.RequestMessage!.RequestUri!.Segments[2].Trim('/'), CultureInfo.InvariantCulture);
         var stop = TestContext.Current.CancellationToken;
-        var groove = CountLines.Parse("HH: 8ths\nSN: 2> 4>\nBD: 1 3&").Passage;
+        var groove = CountLines.Parse(text).Passage;
         var grid = new BarGrid(new MeterCycle([Meter.CommonTime]));
         var map = TempoMap.Of(grid, [new(1, new(0)), new(9, new(18_461))], null)!;
         var played = Simulation.Render(map, grid, 8, new(18.461), [new(1, groove, true)], Synth.Render, 1, SimulatedDay.Of(1, 1972));
