@@ -144,10 +144,9 @@ export function player(root, text, picture) {
         ? "Say at which clock time it starts, and the tempo: then the record plays here too."
         : off
           ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.`
-          : by === "beats"
-            ? "From the clock time on bars go as the ear hears the beats."
-            : "",
+          : "",
     );
+    if (by === "beats" && !off) tell("From the clock time on bars go as the ear hears the beats.", true);
     root.dispatchEvent(new CustomEvent("placed", { detail: record }));
     // The mark can be moved to where it was heard; the clock time stands there already.
     const fit = document.getElementById("fit");
@@ -170,8 +169,10 @@ export function player(root, text, picture) {
     history.replaceState(history.state, "", location.pathname + (query ? `?${query}` : ""));
   }
 
-  const tell = (words) => {
-    if (told) told.textContent = words;
+  const tell = (words, calmly = false) => {
+    if (!told) return;
+    told.textContent = words;
+    told.className = calmly ? "quiet" : "near";
   };
 
   async function load() {
