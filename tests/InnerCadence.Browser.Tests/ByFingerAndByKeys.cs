@@ -187,6 +187,19 @@ public class ByFingerAndByKeys(Site site)
             + "await new Promise((go) => setTimeout(go, 40 + 120 * Math.random())); return ask(...about); };");
 
     [Fact]
+    public void Pictures_that_do_not_come_do_not_hold_up_the_keys_after_it()
+    {
+        var (browser, person) = OnAnEmptyPage(site);
+        person.Sees("#strands").SendKeys(Keys.ArrowRight);
+        browser.ExecuteScript("const ask = window.fetch; window.fetch = async (address, about) => { "
+            + "if (!String(address).includes('/parse')) return ask(address, about); "
+            + "await new Promise((go) => setTimeout(go, 300)); throw new TypeError('away'); };");
+        person.Hands.SendKeys($" {Keys.ArrowRight}{Keys.ArrowRight} ").Perform();
+        Until(() => CountLines.Parse(person.Value("Input_Text")!).Passage.Strokes.Select(s => s.At.Value).SequenceEqual([0, Eighth]),
+            () => person.Value("Input_Text")!);
+    }
+
+    [Fact]
     public void Moves_by_keys_in_the_text_are_all_done_too()
     {
         var (browser, person) = OnAnEmptyPage(site);

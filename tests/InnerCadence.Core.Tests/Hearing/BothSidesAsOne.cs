@@ -11,8 +11,8 @@ public class BothSidesAsOne
     private static float[] Strokes(int seed = 1)
     {
         var random = new Random(seed);
-        return [.. Enumerable.Range(0, 2 * Rate).Select(i => (float)(0.3 * Math.Exp(-(i % (Rate / 2)) / 4000.0) * (2 * random.NextDouble() - 1)
-            * (i < 2000 ? 0 : 1)))];
+        return [.. Enumerable.Range(0, 2 * Rate).Select(i => (float)(0.3 * Math.Exp(-(i % (Rate / 2)) / 4000.0)
+            * (2 * random.NextDouble() - 1) * (i < 2000 ? 0 : 1)))];
     }
 
     private static float[] ByAndBy(float[] left, float[] right)

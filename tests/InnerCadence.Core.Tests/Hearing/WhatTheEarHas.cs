@@ -50,6 +50,15 @@ public class WhatTheEarHas
     private static IEnumerable<HeardStroke> Swung(double share, int bars) => Enumerable.Range(0, bars * 4).SelectMany(beat =>
         (HeardStroke[])[Struck(beat, Voice.Hat), Struck(beat + share, Voice.Hat), Struck(beat, beat % 2 == 0 ? Voice.Kick : Voice.Snare)]);
 
+    /// <summary>The third of five bars: those around it tell too how it goes.</summary>
+    private static void IsWritten(IEnumerable<HeardStroke> heard, string text, string feel)
+    {
+        var proposed = Transcript.Propose([.. heard.OrderBy(h => h.At.Value)],
+            LaidBars.AtEvenPace(new(1 + 2 * 4 * 0.6), Tempo, MeterCycle.CommonTime, 1));
+        proposed.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Read(text).Strokes.Select(s => (s.At, s.Voice)));
+        proposed.Feel.ToString().ShouldBe(feel);
+    }
+
     [Theory]
     [InlineData(0.5, "HH: 8ths\nSN: 2 4\nBD: 1 3", "straight")]
     [InlineData(0.53, "HH: 8ths\nSN: 2 4\nBD: 1 3", "straight")]
@@ -57,14 +66,8 @@ public class WhatTheEarHas
     [InlineData(0.63, "HH: 1 l 2 l 3 l 4 l\nSN: 2 4\nBD: 1 3", "straight")]
     [InlineData(0.7, "HH: 1 l 2 l 3 l 4 l\nSN: 2 4\nBD: 1 3", "straight")]
     [InlineData(0.75, "HH: 1 a 2 a 3 a 4 a\nSN: 2 4\nBD: 1 3", "straight")]
-    public void Off_beats_that_are_all_as_late_swing_a_little_or_are_lets(double share, string text, string feel)
-    {
-        // The bars around the one that is proposed tell too.
-        var proposed = Transcript.Propose([.. Swung(share, 5).OrderBy(h => h.At.Value)],
-            LaidBars.AtEvenPace(new(1 + 2 * 4 * 0.6), Tempo, MeterCycle.CommonTime, 1));
-        proposed.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Read(text).Strokes.Select(s => (s.At, s.Voice)));
-        proposed.Feel.ToString().ShouldBe(feel);
-    }
+    public void Off_beats_that_are_all_as_late_swing_a_little_or_are_lets(double share, string text, string feel) =>
+        IsWritten(Swung(share, 5), text, feel);
 
     /// <summary>Sixteenths on the hat, those off the eighths at a share of the eighth.</summary>
     private static IEnumerable<HeardStroke> Shuffled(double share, int bars) => Enumerable.Range(0, bars * 4).SelectMany(beat =>
@@ -77,13 +80,8 @@ public class WhatTheEarHas
     [InlineData(0.58, "HH: 16ths\nSN: 2 4\nBD: 1 3", "swing 16ths 58%")]
     [InlineData(0.62, "HH: 16ths\nSN: 2 4\nBD: 1 3", "swing 16ths 62%")]
     [InlineData(0.66, "HH: 16ths\nSN: 2 4\nBD: 1 3", "swing 16ths 66%")]
-    public void Sixteenths_that_are_all_as_late_swing(double share, string text, string feel)
-    {
-        var proposed = Transcript.Propose([.. Shuffled(share, 5).OrderBy(h => h.At.Value)],
-            LaidBars.AtEvenPace(new(1 + 2 * 4 * 0.6), Tempo, MeterCycle.CommonTime, 1));
-        proposed.Strokes.Select(s => (s.At, s.Voice)).ShouldBe(Read(text).Strokes.Select(s => (s.At, s.Voice)));
-        proposed.Feel.ToString().ShouldBe(feel);
-    }
+    public void Sixteenths_that_are_all_as_late_swing(double share, string text, string feel) =>
+        IsWritten(Shuffled(share, 5), text, feel);
 
     [Fact]
     public void Sextuplets_stay_lets_and_sixteenths_a_hair_late_stay_straight()

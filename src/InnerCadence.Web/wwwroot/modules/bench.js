@@ -92,11 +92,11 @@ async function undo(again) {
 }
 
 const canCut = () => by("cut") !== null && text.value === saved;
-/** Once what was written is drawn. */
+/** Once what was written is drawn, or could not be. */
 const settled = () =>
   new Promise((done) => {
     if (!asking && !waiting) done(undefined);
-    else pictures.addEventListener("redrawn", () => done(settled()), { once: true });
+    else pictures.addEventListener("answered", () => done(settled()), { once: true });
   });
 const voices = () => JSON.parse(strands.querySelector("svg.strands")?.dataset.voices ?? "[]").map(([code]) => code);
 const page = { text, strands, said, write, move, press, undo, canCut, read, settled, voices, last: () => last };
@@ -131,6 +131,7 @@ async function read() {
     waiting = false;
     read();
   }
+  pictures.dispatchEvent(new Event("answered"));
 }
 
 function show(answer, typed) {

@@ -110,7 +110,9 @@ export function beside(page) {
   async function take(i) {
     const one = open()[i];
     if (!one) return;
-    // Gone from the list at once: whoever takes the next meanwhile does not take this one back.
+    // Gone from the list at once, whatever answer is still under way: whoever takes the next meanwhile does not take this one back.
+    clearTimeout(timer);
+    turn++;
     all = all.filter((other) => other !== one);
     show();
     for (const move of one.moves)

@@ -143,7 +143,8 @@ export function player(root, text, picture) {
       lines.length < 2
         ? "Say at which clock time it starts, and the tempo: then the record plays here too."
         : off
-          ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; the record starts at the clock time.`
+          ? `The clock time is ${Math.abs(Math.round(off))} ms ${off > 0 ? "after" : "before"} the marked bar line; ` +
+            "the record starts at the clock time."
           : "",
     );
     if (by === "beats" && !off) tell("From the clock time on bars go as the ear hears the beats.", true);
